@@ -1,0 +1,5 @@
+/** Items and their identifiers. */
+@NullMarked
+package dev.ordinator.core.catalog;
+
+import org.jspecify.annotations.NullMarked;

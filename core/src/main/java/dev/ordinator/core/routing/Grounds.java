@@ -1,0 +1,43 @@
+package dev.ordinator.core.routing;
+
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * Why a decision was made: every node looked at on every rung tried, and the second best.
+ *
+ * @param considered in the order of rungs and nodes
+ * @param runnerUp the next cheapest plan of the rung that won
+ */
+public record Grounds(List<Candidate> considered, Optional<PlannedConsignment> runnerUp) {
+
+  public Grounds {
+    considered = List.copyOf(considered);
+  }
+
+  /**
+   * @param rung 0-based place on the ladder
+   */
+  public record Candidate(int rung, String node, Finding finding) {}
+
+  /** What became of a candidate. */
+  public sealed interface Finding {
+    /**
+     * @param skus the items it was about, if any in particular
+     */
+    record Out(RuledOut why, List<String> skus) implements Finding {}
+
+    record Priced(PlannedConsignment consignment) implements Finding {}
+  }
+
+  /** What rules a node out, in the order in which it is looked for. */
+  public enum RuledOut {
+    NOT_ON_RUNG,
+    EXCLUDED_BY_RULE,
+    NO_STOCK,
+    MAY_NOT_TRAVEL,
+    NO_LANE,
+    TOO_LATE,
+    AT_CAPACITY
+  }
+}

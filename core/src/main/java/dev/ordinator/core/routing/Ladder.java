@@ -1,0 +1,39 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.NodeKind;
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** The ordered ways to fill an order; the first rung that can wins. */
+public record Ladder(String name, List<Rung> rungs) {
+  public Ladder {
+    rungs = List.copyOf(rungs);
+  }
+
+  /** Whether a rung may arrive after the date asked for. */
+  public enum Late {
+    FORBID,
+    ALLOW
+  }
+
+  /**
+   * One way to fill an order: the whole of it, in one consignment, from one node that passes the
+   * filter, at the least cost.
+   */
+  public record Rung(String name, NodeFilter nodes, Late late) {}
+
+  /** Which nodes may serve. A null set admits all. */
+  public record NodeFilter(
+      @Nullable Set<NodeKind> kinds, @Nullable Set<String> codes, boolean sameCountry) {
+
+    public static final NodeFilter ALL = new NodeFilter(null, null, false);
+
+    boolean admits(Node node, String country) {
+      return (kinds == null || kinds.contains(node.kind()))
+          && (codes == null || codes.contains(node.code()))
+          && (!sameCountry || node.country().equals(country));
+    }
+  }
+}

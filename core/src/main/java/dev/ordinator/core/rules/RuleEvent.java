@@ -1,0 +1,7 @@
+package dev.ordinator.core.rules;
+
+/** What can make desk rules look at an order. */
+public enum RuleEvent {
+  RECEIVED,
+  APPROVED
+}

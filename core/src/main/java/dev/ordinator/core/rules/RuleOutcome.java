@@ -1,0 +1,27 @@
+package dev.ordinator.core.rules;
+
+import dev.ordinator.core.network.ServiceLevel;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * What the rules make of an order. Empty options: no rule had a say.
+ *
+ * @param tags the order's tags afterwards
+ * @param trace every rule tried, in order
+ */
+public record RuleOutcome(
+    Set<String> tags,
+    Optional<Integer> priority,
+    Optional<ServiceLevel> level,
+    List<String> holds,
+    Set<String> excludedNodes,
+    List<String> notes,
+    List<Tried> trace) {
+
+  /**
+   * @param held whether its condition held, so that its actions were done
+   */
+  public record Tried(String rule, String name, boolean held, List<Action> did) {}
+}

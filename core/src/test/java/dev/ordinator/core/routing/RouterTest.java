@@ -1,0 +1,306 @@
+package dev.ordinator.core.routing;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.core.catalog.Item;
+import dev.ordinator.core.network.Destination;
+import dev.ordinator.core.network.Handling;
+import dev.ordinator.core.network.Lane;
+import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.core.network.RateTable;
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.network.WorkCalendar;
+import dev.ordinator.core.network.Zone;
+import dev.ordinator.core.routing.Grounds.Candidate;
+import dev.ordinator.core.routing.Grounds.Finding;
+import dev.ordinator.core.routing.Grounds.RuledOut;
+import dev.ordinator.core.routing.Ladder.Late;
+import dev.ordinator.core.routing.Ladder.NodeFilter;
+import dev.ordinator.core.routing.Ladder.Rung;
+import dev.ordinator.core.routing.PlannedConsignment.Cost;
+import dev.ordinator.core.routing.Situation.Offer;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import java.util.Random;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
+
+class RouterTest {
+  private static final Instant TUESDAY_MORNING = Instant.parse("2026-11-24T08:00:00Z");
+  private static final Policy POLICY = new Policy(300, 250, 5000, 2000, 5000);
+  private static final Item BOX = new Item("BOX-10", 4200, 21000, null, Set.of());
+  private static final Item ACID = new Item("ACID", 500, 500, "HX", Set.of("FR"));
+  private static final Ladder LADDER =
+      new Ladder(
+          "Everyday",
+          List.of(
+              new Rung("Same country, in time", new NodeFilter(null, null, true), Late.FORBID),
+              new Rung("Anywhere", NodeFilter.ALL, Late.ALLOW)));
+
+  private static Node node(String code, String country, String... hazards) {
+    return new Node(
+        code,
+        NodeKind.WAREHOUSE,
+        country,
+        ZoneId.of("Europe/Amsterdam"),
+        WorkCalendar.parse("MON-FRI", Set.of()),
+        LocalTime.of(15, 0),
+        0,
+        new Handling(150, 20, 5),
+        Set.of(hazards));
+  }
+
+  private static Lane lane(String node, String service, ServiceLevel level, int days, long price) {
+    return new Lane(
+        node,
+        "EU",
+        "HERON",
+        service,
+        level,
+        WorkCalendar.parse("MON-SAT", Set.of()),
+        days,
+        new RateTable(
+            List.of(new RateTable.Step(2000, price), new RateTable.Step(30000, 2 * price))),
+        Set.of());
+  }
+
+  private static final Network NETWORK =
+      new Network(
+          List.of(node("STW", "NL", "HX"), node("CAN", "NL"), node("BER", "DE")),
+          List.of(
+              lane("STW", "STD", ServiceLevel.STANDARD, 2, 400),
+              lane("STW", "EXP", ServiceLevel.EXPRESS, 1, 900),
+              lane("CAN", "STD", ServiceLevel.STANDARD, 2, 380),
+              lane("BER", "STD", ServiceLevel.STANDARD, 3, 100)),
+          List.of(
+              new Zone(
+                  "EU",
+                  List.of(
+                      new Zone.Match("NL", List.of()),
+                      new Zone.Match("DE", List.of()),
+                      new Zone.Match("FR", List.of())))));
+
+  private static Situation stock(Offer... offers) {
+    return new Situation(TUESDAY_MORNING, NETWORK, Map.of(), List.of(offers));
+  }
+
+  private static Offer offer(String node, String sku, long available) {
+    return new Offer(node, sku, available, 0, 0);
+  }
+
+  private static OrderDemand order(
+      String country, @Nullable String arriveBy, OrderDemand.Line... lines) {
+    return new OrderDemand(
+        "W-1001",
+        new Destination(country, "1012AB"),
+        ServiceLevel.STANDARD,
+        arriveBy == null ? null : LocalDate.parse(arriveBy),
+        Set.of(),
+        List.of(lines));
+  }
+
+  private static OrderDemand.Line line(Item item, long quantity) {
+    return new OrderDemand.Line(item.sku() + quantity, item, quantity);
+  }
+
+  private static List<RuledOut> ruledOut(RoutingDecision decision, String node) {
+    return decision.grounds().considered().stream()
+        .filter(c -> c.node().equals(node))
+        .map(Candidate::finding)
+        .flatMap(f -> f instanceof Finding.Out out ? java.util.stream.Stream.of(out.why()) : null)
+        .toList();
+  }
+
+  @Test
+  void theCheapestNodeOfTheFirstRungThatCanWinsAndTheRunnerUpIsKept() {
+    RoutingDecision decision =
+        Router.route(
+            order("NL", "2026-11-27", line(BOX, 2)),
+            LADDER,
+            POLICY,
+            stock(offer("STW", "BOX-10", 5), offer("CAN", "BOX-10", 5), offer("BER", "BOX-10", 5)));
+    RoutingDecision.Choice choice = decision.choice().orElseThrow();
+    assertThat(choice.rung()).isZero();
+    PlannedConsignment best = choice.consignments().getFirst();
+    assertThat(best.node()).isEqualTo("CAN");
+    // 2 × 21 l ÷ 5000 = 8.4 kg, the weight as well: second step, 2 × 380; handling 150 + 20 + 2 × 5
+    assertThat(best.billable()).isEqualTo(8400);
+    assertThat(best.cost()).isEqualTo(new Cost(760, 180, 0, 0, 0));
+    assertThat(choice.cost()).isEqualTo(940);
+    assertThat(best.handOver()).isEqualTo("2026-11-24");
+    assertThat(best.arrival()).isEqualTo("2026-11-26");
+    assertThat(best.shipBy()).as("arrives Friday at the latest").isEqualTo("2026-11-25");
+    assertThat(decision.grounds().runnerUp()).map(PlannedConsignment::node).contains("STW");
+    assertThat(ruledOut(decision, "BER")).containsExactly(RuledOut.NOT_ON_RUNG);
+  }
+
+  @Test
+  void theNextRungIsTriedWhenNoNodeOfTheFirstCan() {
+    RoutingDecision decision =
+        Router.route(
+            order("NL", null, line(BOX, 2)), LADDER, POLICY, stock(offer("BER", "BOX-10", 2)));
+    assertThat(decision.choice().orElseThrow().rung()).isEqualTo(1);
+    assertThat(ruledOut(decision, "STW")).containsExactly(RuledOut.NO_STOCK, RuledOut.NO_STOCK);
+  }
+
+  @Test
+  void twoLinesOfOneItemMustFitTogether() {
+    RoutingDecision decision =
+        Router.route(
+            order("NL", null, line(BOX, 2), line(BOX, 3)),
+            LADDER,
+            POLICY,
+            stock(offer("STW", "BOX-10", 4), offer("CAN", "BOX-10", 5)));
+    assertThat(ruledOut(decision, "STW")).containsExactly(RuledOut.NO_STOCK);
+    assertThat(decision.choice().orElseThrow().consignments().getFirst().node()).isEqualTo("CAN");
+  }
+
+  @Test
+  void aTightDateBuysTheFasterServiceAndAnImpossibleOneCostsLateness() {
+    Situation stock = stock(offer("STW", "BOX-10", 9));
+    PlannedConsignment tight =
+        Router.route(order("NL", "2026-11-25", line(BOX, 1)), LADDER, POLICY, stock)
+            .choice()
+            .orElseThrow()
+            .consignments()
+            .getFirst();
+    assertThat(tight.service()).isEqualTo("EXP");
+    RoutingDecision late =
+        Router.route(order("NL", "2026-11-24", line(BOX, 1)), LADDER, POLICY, stock);
+    assertThat(ruledOut(late, "STW")).containsExactly(RuledOut.TOO_LATE);
+    PlannedConsignment chosen = late.choice().orElseThrow().consignments().getFirst();
+    assertThat(chosen.service()).as("2 days late by STD: 800 + 500 < 1800 + 250").isEqualTo("STD");
+    assertThat(chosen.cost().lateness()).isEqualTo(500);
+  }
+
+  @Test
+  void hazardsBansRulesAndCapacityRuleOut() {
+    assertThat(
+            ruledOut(
+                Router.route(
+                    order("NL", null, line(ACID, 1)),
+                    LADDER,
+                    POLICY,
+                    stock(offer("CAN", "ACID", 1), offer("STW", "ACID", 1))),
+                "CAN"))
+        .contains(RuledOut.MAY_NOT_TRAVEL);
+    assertThat(
+            ruledOut(
+                Router.route(
+                    order("NL", null, line(ACID, 1)),
+                    LADDER,
+                    POLICY,
+                    stock(offer("STW", "ACID", 1))),
+                "STW"))
+        .as("the node may, but no lane carries it")
+        .containsOnly(RuledOut.NO_LANE);
+    assertThat(
+            ruledOut(
+                Router.route(
+                    order("FR", null, line(ACID, 1)),
+                    LADDER,
+                    POLICY,
+                    stock(offer("STW", "ACID", 1))),
+                "STW"))
+        .contains(RuledOut.MAY_NOT_TRAVEL);
+    OrderDemand excluded =
+        new OrderDemand(
+            "W-2",
+            new Destination("NL", ""),
+            ServiceLevel.STANDARD,
+            null,
+            Set.of("STW"),
+            List.of(line(BOX, 1)));
+    assertThat(
+            ruledOut(
+                Router.route(excluded, LADDER, POLICY, stock(offer("STW", "BOX-10", 1))), "STW"))
+        .containsOnly(RuledOut.EXCLUDED_BY_RULE);
+    Situation full =
+        new Situation(
+            TUESDAY_MORNING, NETWORK, Map.of("STW", 0), List.of(offer("STW", "BOX-10", 1)));
+    assertThat(ruledOut(Router.route(order("NL", null, line(BOX, 1)), LADDER, POLICY, full), "STW"))
+        .containsOnly(RuledOut.AT_CAPACITY);
+    assertThat(ruledOut(Router.route(order("JP", null, line(BOX, 1)), LADDER, POLICY, full), "STW"))
+        .containsOnly(RuledOut.NOT_ON_RUNG, RuledOut.NO_LANE);
+  }
+
+  @Test
+  void purchasePriceCountsAndClearanceCreditDraws() {
+    RoutingDecision decision =
+        Router.route(
+            order("NL", null, line(BOX, 2)),
+            LADDER,
+            POLICY,
+            stock(new Offer("CAN", "BOX-10", 2, 100, 0), new Offer("STW", "BOX-10", 2, 0, 60)));
+    PlannedConsignment best = decision.choice().orElseThrow().consignments().getFirst();
+    assertThat(best.node()).isEqualTo("STW");
+    assertThat(best.cost().clearance()).isEqualTo(120);
+  }
+
+  /** Every node and lane tried in the plainest way; the router must find no dearer plan, ever. */
+  @Test
+  void noRandomCaseHasACheaperPlanAndMoreStockNeverMakesItDearer() {
+    Random random = new Random(20261124);
+    for (int round = 0; round < 2_000; round++) {
+      List<Offer> offers = new ArrayList<>();
+      List<Offer> more = new ArrayList<>();
+      for (String node : List.of("STW", "CAN", "BER")) {
+        long have = random.nextInt(6);
+        offers.add(new Offer(node, "BOX-10", have, random.nextInt(200), random.nextInt(100)));
+        Offer o = offers.getLast();
+        more.add(new Offer(node, "BOX-10", have + 2, o.purchasePrice(), o.clearanceCredit()));
+      }
+      OrderDemand order =
+          order(
+              random.nextBoolean() ? "NL" : "DE",
+              random.nextBoolean() ? null : "2026-11-2" + (4 + random.nextInt(5)),
+              line(BOX, 1 + random.nextInt(5)));
+      Ladder open = new Ladder("open", List.of(new Rung("any", NodeFilter.ALL, Late.ALLOW)));
+      RoutingDecision decision =
+          Router.route(order, open, POLICY, stock(offers.toArray(Offer[]::new)));
+      OptionalLong cheapest = plainly(order, offers);
+      assertThat(decision.choice().isPresent())
+          .as("round %d", round)
+          .isEqualTo(cheapest.isPresent());
+      cheapest.ifPresent(c -> assertThat(decision.choice().orElseThrow().cost()).isEqualTo(c));
+      RoutingDecision richer = Router.route(order, open, POLICY, stock(more.toArray(Offer[]::new)));
+      if (decision.choice().isPresent()) {
+        assertThat(richer.choice().orElseThrow().cost())
+            .as("round %d", round)
+            .isLessThanOrEqualTo(decision.choice().orElseThrow().cost());
+      }
+    }
+  }
+
+  private static OptionalLong plainly(OrderDemand order, List<Offer> offers) {
+    OrderDemand.Line line = order.lines().getFirst();
+    long grams = Math.max(4200, Math.ceilDiv(21000L * 1000, 5000)) * line.quantity();
+    return offers.stream()
+        .filter(o -> o.available() >= line.quantity())
+        .flatMapToLong(o ->
+            NETWORK.lanes().stream()
+                .filter(l -> l.node().equals(o.node()))
+                .mapToLong(l -> {
+                  LocalDate arrival = LocalDate.parse("2026-11-24").plusDays(l.transitDays());
+                  LocalDate asked = order.arriveBy();
+                  long late =
+                      asked == null ? 0 : Math.max(0, arrival.toEpochDay() - asked.toEpochDay());
+                  return l.rates().carriage(grams)
+                      + 150
+                      + 20
+                      + 5 * line.quantity()
+                      + (o.purchasePrice() - o.clearanceCredit()) * line.quantity()
+                      + 250 * late;
+                }))
+        .min();
+  }
+}
