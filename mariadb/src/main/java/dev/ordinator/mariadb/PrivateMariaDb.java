@@ -16,8 +16,9 @@ import java.util.List;
 import java.util.concurrent.TimeUnit;
 
 /**
- * A throw-away MariaDB server: the machine's mariadbd, as a child process, on a random loopback port with a temporary
- * data directory. Fast and not durable. It dies with this JVM, even when the JVM is killed with SIGKILL.
+ * A throw-away MariaDB server: the machine's mariadbd, as a child process, on a random loopback
+ * port with a temporary data directory. Fast and not durable. It dies with this JVM, even when the
+ * JVM is killed with SIGKILL.
  */
 public final class PrivateMariaDb implements AutoCloseable {
   public static final String USER = "test", PASSWORD = "test";
@@ -48,7 +49,11 @@ public final class PrivateMariaDb implements AutoCloseable {
 
   public String jdbcUrl(String database) {
     // the user may create databases, so that each test class can have its own
-    return "jdbc:mariadb://127.0.0.1:" + port + "/" + database + "?createDatabaseIfNotExist=true&sessionVariables=group_concat_max_len=4294967295";
+    return "jdbc:mariadb://127.0.0.1:"
+        + port
+        + "/"
+        + database
+        + "?createDatabaseIfNotExist=true&sessionVariables=group_concat_max_len=4294967295";
   }
 
   public static PrivateMariaDb start() {
@@ -67,38 +72,91 @@ public final class PrivateMariaDb implements AutoCloseable {
     Path home = Files.createTempDirectory(base(), "mdb-");
     Path data = home.resolve("d"), log = home.resolve("log"), init = home.resolve("init.sql");
     String me = System.getProperty("user.name");
-    List<String> fast = List.of("--innodb-log-file-size=8M", "--innodb-flush-log-at-trx-commit=0", "--innodb-doublewrite=0",
-        "--innodb-flush-method=nosync", "--innodb-use-native-aio=0");
-    run(log, concat(List.of(bin("mariadb-install-db"), "--no-defaults", "--datadir=" + data, "--user=" + me, "--skip-test-db",
-        "--skip-name-resolve", "--auth-root-authentication-method=socket", "--auth-root-socket-user=" + me), fast));
+    List<String> fast =
+        List.of(
+            "--innodb-log-file-size=8M",
+            "--innodb-flush-log-at-trx-commit=0",
+            "--innodb-doublewrite=0",
+            "--innodb-flush-method=nosync",
+            "--innodb-use-native-aio=0");
+    run(
+        log,
+        concat(
+            List.of(
+                bin("mariadb-install-db"),
+                "--no-defaults",
+                "--datadir=" + data,
+                "--user=" + me,
+                "--skip-test-db",
+                "--skip-name-resolve",
+                "--auth-root-authentication-method=socket",
+                "--auth-root-socket-user=" + me),
+            fast));
     // runs at start-up, before connections are accepted; one statement a line
-    Files.writeString(init, """
+    Files.writeString(
+        init,
+        """
         create user '%1$s'@'127.0.0.1' identified by '%2$s';
         grant all on *.* to '%1$s'@'127.0.0.1' with grant option;
-        """.formatted(USER, PASSWORD));
+        """
+            .formatted(USER, PASSWORD));
     int port;
     try (ServerSocket s = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
       port = s.getLocalPort();
     }
-    List<String> server = concat(List.of(bin("mariadbd"), "--no-defaults", "--user=" + me, "--datadir=" + data, "--socket=" + home.resolve("s"),
-        "--pid-file=" + home.resolve("pid"), "--bind-address=127.0.0.1", "--port=" + port, "--skip-name-resolve", "--init-file=" + init,
-        "--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci", "--default-time-zone=+00:00",
-        "--transaction-isolation=READ-COMMITTED", "--innodb-buffer-pool-size=64M", "--innodb-buffer-pool-load-at-startup=0",
-        "--innodb-buffer-pool-dump-at-shutdown=0", "--performance-schema=OFF", "--table-definition-cache=2000"), fast);
-    // The shell reads our end of a pipe: when this JVM goes away, however it goes, `cat` ends and the server is killed.
-    // (A background command's stdin is /dev/null in sh, hence descriptor 3; the watcher ignores the signals a Ctrl-C or
+    List<String> server =
+        concat(
+            List.of(
+                bin("mariadbd"),
+                "--no-defaults",
+                "--user=" + me,
+                "--datadir=" + data,
+                "--socket=" + home.resolve("s"),
+                "--pid-file=" + home.resolve("pid"),
+                "--bind-address=127.0.0.1",
+                "--port=" + port,
+                "--skip-name-resolve",
+                "--init-file=" + init,
+                "--character-set-server=utf8mb4",
+                "--collation-server=utf8mb4_unicode_ci",
+                "--default-time-zone=+00:00",
+                "--transaction-isolation=READ-COMMITTED",
+                "--innodb-buffer-pool-size=64M",
+                "--innodb-buffer-pool-load-at-startup=0",
+                "--innodb-buffer-pool-dump-at-shutdown=0",
+                "--performance-schema=OFF",
+                "--table-definition-cache=2000"),
+            fast);
+    // The shell reads our end of a pipe: when this JVM goes away, however it goes, `cat` ends and
+    // the server is killed.
+    // (A background command's stdin is /dev/null in sh, hence descriptor 3; the watcher ignores the
+    // signals a Ctrl-C or
     // `timeout` sends to the whole process group, so that it always gets to clean up.)
-    List<String> cmd = new ArrayList<>(List.of("/bin/sh", "-c", """
-        h=$1; shift; exec 3<&0
-        "$@" </dev/null 3<&- & p=$!
-        ( trap '' INT TERM HUP; cat <&3 >/dev/null; kill -9 $p 2>/dev/null; sleep 0.1; rm -rf "$h" ) >/dev/null 2>&1 &
-        exec 3<&-; wait $p""", "mdb", home.toString()));
+    List<String> cmd =
+        new ArrayList<>(
+            List.of(
+                "/bin/sh",
+                "-c",
+                """
+                h=$1; shift; exec 3<&0
+                "$@" </dev/null 3<&- & p=$!
+                ( trap '' INT TERM HUP; cat <&3 >/dev/null; kill -9 $p 2>/dev/null; sleep 0.1; rm -rf "$h" ) >/dev/null 2>&1 &
+                exec 3<&-; wait $p\
+                """,
+                "mdb",
+                home.toString()));
     cmd.addAll(server);
-    Process p = new ProcessBuilder(cmd).redirectErrorStream(true).redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile())).start();
+    Process p =
+        new ProcessBuilder(cmd)
+            .redirectErrorStream(true)
+            .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
+            .start();
     PrivateMariaDb db = new PrivateMariaDb(home, p, port);
     long deadline = System.nanoTime() + TimeUnit.SECONDS.toNanos(60);
     while (true) {
-      try (Connection c = DriverManager.getConnection("jdbc:mariadb://127.0.0.1:" + port + "/?connectTimeout=500", USER, PASSWORD)) {
+      try (Connection c =
+          DriverManager.getConnection(
+              "jdbc:mariadb://127.0.0.1:" + port + "/?connectTimeout=500", USER, PASSWORD)) {
         return db;
       } catch (SQLException e) {
         if (!p.isAlive() || System.nanoTime() > deadline) {
@@ -119,7 +177,9 @@ public final class PrivateMariaDb implements AutoCloseable {
   @Override
   public void close() {
     try {
-      process.getOutputStream().close(); // the watcher sees end-of-file and kills the server, then removes the directory
+      process
+          .getOutputStream()
+          .close(); // the watcher sees end-of-file and kills the server, then removes the directory
       if (!process.waitFor(10, TimeUnit.SECONDS)) {
         process.descendants().forEach(ProcessHandle::destroyForcibly);
         process.destroyForcibly();
@@ -144,7 +204,8 @@ public final class PrivateMariaDb implements AutoCloseable {
   }
 
   private static String bin(String name) {
-    for (String d : (System.getenv("PATH") + ":/usr/sbin:/usr/bin:/usr/local/sbin:/usr/local/bin").split(":")) {
+    for (String d :
+        (System.getenv("PATH") + ":/usr/sbin:/usr/bin:/usr/local/sbin:/usr/local/bin").split(":")) {
       Path p = Path.of(d, name);
       if (!d.isEmpty() && Files.isExecutable(p)) {
         return p.toString();
@@ -155,7 +216,11 @@ public final class PrivateMariaDb implements AutoCloseable {
 
   private static void run(Path log, List<String> cmd) throws IOException {
     try {
-      Process p = new ProcessBuilder(cmd).redirectErrorStream(true).redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile())).start();
+      Process p =
+          new ProcessBuilder(cmd)
+              .redirectErrorStream(true)
+              .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
+              .start();
       if (p.waitFor() != 0) {
         throw new IllegalStateException(cmd + " failed:\n" + Files.readString(log));
       }

@@ -25,7 +25,7 @@ import org.jooq.meta.jaxb.Target;
  */
 public final class SchemaTypes {
   /** Raise when the generator's settings change, so that stamped output is made anew. */
-  private static final String SETTINGS = "1";
+  private static final String SETTINGS = "2";
 
   private static final String UTC_CONVERTER =
       "org.jooq.Converter.ofNullable(java.time.LocalDateTime.class, java.time.Instant.class,"
@@ -85,7 +85,9 @@ public final class SchemaTypes {
                         .withJavaTimeTypes(true)
                         .withRecords(true)
                         .withFluentSetters(true)
-                        .withGlobalCatalogReferences(false))
+                        .withGlobalCatalogReferences(false)
+                        .withImplicitJoinPathsToMany(false)
+                        .withImplicitJoinPathsManyToMany(false))
                 .withTarget(
                     new Target()
                         .withPackageName(javaPackage)
@@ -104,7 +106,6 @@ public final class SchemaTypes {
     }
     return HexFormat.of().formatHex(digest.digest());
   }
-
 
   private static byte[] bytes(String text) {
     return text.getBytes(StandardCharsets.UTF_8);

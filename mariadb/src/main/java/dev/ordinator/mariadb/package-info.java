@@ -1,0 +1,2 @@
+/** A throw-away MariaDB for builds and tests. */
+package dev.ordinator.mariadb;

@@ -1,0 +1,75 @@
+package dev.ordinator.access;
+
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpMethod;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.authentication.LockedException;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.HttpStatusEntryPoint;
+import org.springframework.security.web.authentication.logout.HttpStatusReturningLogoutSuccessHandler;
+import org.springframework.security.web.savedrequest.NullRequestCache;
+
+/** Who may ask for what: the whole of it on one page. */
+@Configuration
+class SecurityConfig {
+  private static final String MANAGER = Role.MANAGER.name();
+  private static final String PACKER = Role.PACKER.name();
+  private static final String READER = Role.READER.name();
+
+  private static final String CONTENT_SECURITY_POLICY =
+      "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:;"
+          + " object-src 'none'; base-uri 'self'; form-action 'self'; frame-ancestors 'none'";
+
+  @Bean
+  PasswordEncoder passwordEncoder() {
+    return new BCryptPasswordEncoder();
+  }
+
+  @Bean
+  SecurityFilterChain access(HttpSecurity http, PasswordLogin login) throws Exception {
+    return http.authenticationProvider(login)
+        .authorizeHttpRequests(a ->
+            a.requestMatchers("/api/login", "/api/setup", "/actuator/health")
+                .permitAll()
+                // channels sign their messages instead
+                .requestMatchers(HttpMethod.POST, "/hooks/**")
+                .permitAll()
+                .requestMatchers("/api/session", "/api/logout", "/api/live")
+                .authenticated()
+                // what packing needs
+                .requestMatchers(HttpMethod.GET, "/api/dispatch/**")
+                .hasAnyRole(MANAGER, PACKER, READER)
+                .requestMatchers("/api/dispatch/**")
+                .hasAnyRole(MANAGER, PACKER)
+                .requestMatchers(HttpMethod.GET, "/api/**")
+                .hasAnyRole(MANAGER, READER)
+                .requestMatchers("/api/**")
+                .hasRole(MANAGER)
+                // the interface's own files hold no data
+                .requestMatchers(HttpMethod.GET, "/", "/*.*", "/assets/**")
+                .permitAll()
+                .anyRequest()
+                .denyAll())
+        .csrf(c -> c.spa().ignoringRequestMatchers("/hooks/**"))
+        .requestCache(c -> c.requestCache(new NullRequestCache()))
+        .formLogin(f ->
+            f.loginProcessingUrl("/api/login")
+                .successHandler((request, response, who) -> response.setStatus(204))
+                .failureHandler((request, response, e) ->
+                    response.setStatus(e instanceof LockedException ? 429 : 401)))
+        .logout(l ->
+            l.logoutUrl("/api/logout")
+                .logoutSuccessHandler(
+                    new HttpStatusReturningLogoutSuccessHandler(HttpStatus.NO_CONTENT)))
+        .exceptionHandling(
+            e -> e.authenticationEntryPoint(new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED)))
+        .headers(h ->
+            h.contentSecurityPolicy(c -> c.policyDirectives(CONTENT_SECURITY_POLICY))
+                .referrerPolicy(r -> {}))
+        .build();
+  }
+}

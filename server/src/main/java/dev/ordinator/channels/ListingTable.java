@@ -1,0 +1,176 @@
+package dev.ordinator.channels;
+
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.LISTING;
+import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static org.jooq.impl.DSL.countDistinct;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.select;
+
+import dev.ordinator.core.catalog.Gtin;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Slice;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** The match table, and what an unmatched listing could be. */
+@Component
+class ListingTable {
+  private static final int PAGE = 200;
+  private static final int SUGGESTIONS = 5;
+
+  private final DSLContext db;
+
+  ListingTable(DSLContext db) {
+    this.db = db;
+  }
+
+  /**
+   * @param waiting open orders that wait for the match
+   */
+  record Row(
+      long id,
+      String externalId,
+      String sku,
+      String gtin,
+      String title,
+      @Nullable String itemSku,
+      @Nullable String itemName,
+      @Nullable String matchedBy,
+      int waiting) {}
+
+  /**
+   * @param because what speaks for it, in words
+   */
+  record Suggestion(String sku, String name, int percent, String because) {}
+
+  Slice<Row> rows(long channelId, boolean unmatched, String search, @Nullable Long after) {
+    Condition which = LISTING.CHANNEL_ID.eq(channelId);
+    if (unmatched) {
+      which = which.and(LISTING.ITEM_ID.isNull());
+    }
+    if (!search.isBlank()) {
+      String part = search.strip();
+      which =
+          which.and(
+              LISTING
+                  .TITLE
+                  .containsIgnoreCase(part)
+                  .or(LISTING.SKU.containsIgnoreCase(part))
+                  .or(LISTING.EXTERNAL_ID.containsIgnoreCase(part)));
+    }
+    var waiting =
+        field(
+            select(countDistinct(ORDER_LINE.ORDER_ID))
+                .from(ORDER_LINE)
+                .join(SALES_ORDER)
+                .on(SALES_ORDER.ID.eq(ORDER_LINE.ORDER_ID))
+                .where(ORDER_LINE.LISTING_ID.eq(LISTING.ID))
+                .and(ORDER_LINE.ITEM_ID.isNull())
+                .and(SALES_ORDER.OPEN.isTrue()));
+    List<Row> rows =
+        db.select(
+                LISTING.ID,
+                LISTING.EXTERNAL_ID,
+                LISTING.SKU,
+                LISTING.GTIN,
+                LISTING.TITLE,
+                ITEM.SKU,
+                ITEM.NAME,
+                LISTING.MATCHED_BY,
+                waiting)
+            .from(LISTING)
+            .leftJoin(ITEM)
+            .on(ITEM.ID.eq(LISTING.ITEM_ID))
+            .where(which)
+            .and(after == null ? noCondition() : LISTING.ID.gt(after))
+            .orderBy(LISTING.ID)
+            .limit(PAGE + 1)
+            .fetch(r ->
+                new Row(
+                    r.value1(),
+                    r.value2(),
+                    r.value3(),
+                    r.value4(),
+                    r.value5(),
+                    r.value6(),
+                    r.value7(),
+                    r.value8(),
+                    r.value9()));
+    return Slice.of(rows, PAGE, row -> Long.toString(row.id()));
+  }
+
+  /** By GTIN, by SKU without punctuation, and by the words that titles share. */
+  List<Suggestion> suggestions(long listingId) {
+    var listing =
+        db.select(LISTING.SKU, LISTING.GTIN, LISTING.TITLE)
+            .from(LISTING)
+            .where(LISTING.ID.eq(listingId))
+            .fetchOptional()
+            .orElseThrow(() -> Problem.notFound("listing " + listingId));
+    String gtin = normalGtin(listing.value2());
+    String sku = compact(listing.value1());
+    Set<String> words = words(listing.value3());
+    List<Suggestion> found = new ArrayList<>();
+    db.select(ITEM.SKU, ITEM.NAME, ITEM.GTIN)
+        .from(ITEM)
+        .forEach(r -> {
+          if (!gtin.isEmpty() && gtin.equals(r.value3())) {
+            found.add(new Suggestion(r.value1(), r.value2(), 98, "same GTIN"));
+          } else if (!sku.isEmpty() && sku.equals(compact(r.value1()))) {
+            found.add(new Suggestion(r.value1(), r.value2(), 90, "same SKU but for its dashes"));
+          } else {
+            int percent = likeness(words, words(r.value2()));
+            if (percent >= 30) {
+              found.add(new Suggestion(r.value1(), r.value2(), percent, "alike by name"));
+            }
+          }
+        });
+    return found.stream()
+        .sorted(
+            Comparator.comparingInt(Suggestion::percent).reversed().thenComparing(Suggestion::sku))
+        .limit(SUGGESTIONS)
+        .toList();
+  }
+
+  /**
+   * Shared words over all words (Jaccard's index), scaled so that a name alone is never certain.
+   */
+  private static int likeness(Set<String> a, Set<String> b) {
+    Set<String> shared = new HashSet<>(a);
+    shared.retainAll(b);
+    Set<String> all = new HashSet<>(a);
+    all.addAll(b);
+    return all.isEmpty() ? 0 : shared.size() * 85 / all.size();
+  }
+
+  private static Set<String> words(String text) {
+    return Arrays.stream(text.toLowerCase(Locale.ROOT).split("[^\\p{L}\\p{N}]+"))
+        .filter(w -> w.length() > 1)
+        .collect(Collectors.toSet());
+  }
+
+  private static String compact(String sku) {
+    return sku.replaceAll("[^A-Za-z0-9]", "").toUpperCase(Locale.ROOT);
+  }
+
+  private static String normalGtin(String gtin) {
+    try {
+      return new Gtin(gtin).normalized();
+    } catch (IllegalArgumentException none) {
+      return "";
+    }
+  }
+}

@@ -1,0 +1,221 @@
+package dev.ordinator.desk;
+
+import dev.ordinator.channels.ServiceWordings;
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.ApprovalPolicy;
+import dev.ordinator.core.rules.RuleEvent;
+import dev.ordinator.dispatch.Consignments;
+import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.OrderLine;
+import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.Orders.Claim;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
+import dev.ordinator.orders.Step;
+import dev.ordinator.platform.Transactions;
+import dev.ordinator.platform.WorkLoops;
+import dev.ordinator.routing.Routing;
+import dev.ordinator.stock.Items;
+import dev.ordinator.stock.Items.StockedItem;
+import dev.ordinator.stock.StockLedger;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Service;
+
+/**
+ * Takes orders from step to step, one step a transaction, so that a crash loses at most the step in
+ * hand and none is done twice. Where an order can't go on, the reason is left as a snag, a hold or
+ * a payment awaited, and whatever removes the reason wakes the order.
+ */
+@Service
+public class OrderDesk {
+  private static final String DESK = "desk";
+  private static final String ROUTER = "router";
+  private static final int ROUTING_TRIES = 20;
+  private static final List<SnagCause> CHECKED =
+      List.of(SnagCause.UNMATCHED_LISTING, SnagCause.UNKNOWN_SERVICE, SnagCause.BAD_ADDRESS);
+
+  private final Transactions transactions;
+  private final Orders orders;
+  private final Snags snags;
+  private final ServiceWordings wordings;
+  private final RuleDesk rules;
+  private final Items items;
+  private final Routing routing;
+  private final Consignments consignments;
+
+  OrderDesk(
+      Transactions transactions,
+      Orders orders,
+      Snags snags,
+      ServiceWordings wordings,
+      RuleDesk rules,
+      Items items,
+      Routing routing,
+      Consignments consignments,
+      WorkLoops loops) {
+    this.transactions = transactions;
+    this.orders = orders;
+    this.snags = snags;
+    this.wordings = wordings;
+    this.rules = rules;
+    this.items = items;
+    this.routing = routing;
+    this.consignments = consignments;
+    loops.add("order-desk", this::workOnOne);
+  }
+
+  /** Takes one order one step further; false if no order has a step to take. */
+  public boolean workOnOne() {
+    for (int attempt = 1; ; attempt++) {
+      try {
+        return transactions.get(this::stepOfOne);
+      } catch (StockLedger.TakenMeanwhile | Routing.FullMeanwhile lostRace) {
+        // rolled back whole: look again at what there is now
+        if (attempt == ROUTING_TRIES) {
+          throw lostRace;
+        }
+      }
+    }
+  }
+
+  private boolean stepOfOne() {
+    Optional<Claim> claim = orders.claimNext();
+    claim.ifPresent(c -> {
+      OrderHead order = orders.lock(c.orderId());
+      switch (c.step()) {
+        case CHECK -> check(order);
+        case APPROVE -> approve(order);
+        case ROUTE -> route(order);
+        case RELEASE -> release(order);
+      }
+    });
+    return claim.isPresent();
+  }
+
+  private void check(OrderHead order) {
+    Set<SnagCause> found = EnumSet.noneOf(SnagCause.class);
+    orders.takeMatches(order.id());
+    for (OrderLine line : orders.lines(order.id())) {
+      if (line.itemId() == null) {
+        found.add(SnagCause.UNMATCHED_LISTING);
+        snag(
+            Snags.About.of(
+                    SnagCause.UNMATCHED_LISTING,
+                    line.listingId(),
+                    line.title(),
+                    "which of our items is it?")
+                .listing(order.channelId(), line.listingId()),
+            order);
+      }
+    }
+    Optional<ServiceLevel> level = wordings.of(order.channelId()).level(order.serviceWording());
+    if (level.isEmpty()) {
+      found.add(SnagCause.UNKNOWN_SERVICE);
+      snag(
+          Snags.About.of(
+                  SnagCause.UNKNOWN_SERVICE,
+                  ServiceWordings.subject(order.channelId(), order.serviceWording()),
+                  order.serviceWording(),
+                  "which level of service does that mean?")
+              .channel(order.channelId()),
+          order);
+    }
+    List<Address.Problem> problems = order.shipTo().problems();
+    if (!problems.isEmpty()) {
+      found.add(SnagCause.BAD_ADDRESS);
+      snag(
+          Snags.About.of(
+                  SnagCause.BAD_ADDRESS,
+                  order.id(),
+                  order.number() + ", " + order.buyerName(),
+                  problems.stream().map(Address.Problem::message).collect(Collectors.joining("; ")))
+              .order(order.id()),
+          order);
+    }
+    List<SnagCause> cleared = new ArrayList<>(CHECKED);
+    cleared.removeAll(found);
+    snags.leave(order.id(), cleared);
+    if (!found.isEmpty()) {
+      orders.setNext(order.id(), null);
+      return;
+    }
+    orders.setLevel(order.id(), level.orElseThrow());
+    rules.apply(order, RuleEvent.RECEIVED);
+    orders.setNext(order.id(), Step.APPROVE);
+  }
+
+  private void approve(OrderHead order) {
+    ApprovalPolicy policy = wordings.approval(order.channelId());
+    if (order.held() || !policy.approves(order.payment())) {
+      orders.setNext(order.id(), null);
+      return;
+    }
+    orders.markApproved(
+        order,
+        DESK,
+        "payment is " + order.payment().name().toLowerCase(Locale.ROOT).replace('_', ' '));
+    rules.apply(order, RuleEvent.APPROVED);
+    orders.setNext(order.id(), Step.ROUTE);
+  }
+
+  private void route(OrderHead order) {
+    if (order.held()) {
+      orders.setNext(order.id(), null);
+      return;
+    }
+    switch (routing.route(order, ROUTER)) {
+      case Routing.Result.Routed() -> {
+        orders.setWaiting(order.id(), false);
+        snags.leave(order.id(), List.of(SnagCause.NO_STOCK, SnagCause.NO_ROUTE));
+        orders.setNext(order.id(), Step.RELEASE);
+      }
+      case Routing.Result.Short(Set<Long> itemIds) -> {
+        // it may have been short of something else before
+        snags.leave(order.id(), List.of(SnagCause.NO_STOCK, SnagCause.NO_ROUTE));
+        orders.setWaiting(order.id(), true);
+        orders.setNext(order.id(), null);
+        items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
+      }
+      case Routing.Result.NoWay() -> {
+        orders.setNext(order.id(), null);
+        snag(
+            Snags.About.of(
+                    SnagCause.NO_ROUTE,
+                    order.id(),
+                    order.number() + " to " + order.shipTo().country(),
+                    "no node can send it there as asked; see “Why here”")
+                .order(order.id()),
+            order);
+      }
+    }
+  }
+
+  private void shortOf(StockedItem item, OrderHead order) {
+    snag(
+        Snags.About.of(
+                SnagCause.NO_STOCK,
+                item.id(),
+                item.name(),
+                item.item().sku() + ": no node has enough for these orders")
+            .item(item.id()),
+        order);
+  }
+
+  private void release(OrderHead order) {
+    if (!order.held()) {
+      consignments.releasePlanned(order.id(), DESK);
+    }
+    orders.setNext(order.id(), null);
+  }
+
+  private void snag(Snags.About about, OrderHead order) {
+    snags.open(about, order.id(), DESK);
+  }
+}

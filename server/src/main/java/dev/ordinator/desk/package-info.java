@@ -1,0 +1,5 @@
+/** Takes each order from step to step by itself, as far as it goes. */
+@NullMarked
+package dev.ordinator.desk;
+
+import org.jspecify.annotations.NullMarked;

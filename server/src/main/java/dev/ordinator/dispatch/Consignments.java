@@ -1,0 +1,344 @@
+package dev.ordinator.dispatch;
+
+import static dev.ordinator.schema.Tables.CARRIER;
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.ORDER_LINE;
+
+import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.orders.LineProgress;
+import dev.ordinator.core.orders.Stage;
+import dev.ordinator.core.routing.PlannedConsignment;
+import dev.ordinator.network.Nodes.NodeCard;
+import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.OrderLine;
+import dev.ordinator.orders.Orders;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.stock.StockLedger;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.SelectConditionStep;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Consignments from plan to hand-over, and what they say of their orders. */
+@Service
+public class Consignments {
+  private final DSLContext db;
+  private final Orders orders;
+  private final StockLedger ledger;
+  private final Events events;
+  private final Clock clock;
+
+  Consignments(DSLContext db, Orders orders, StockLedger ledger, Events events, Clock clock) {
+    this.db = db;
+    this.orders = orders;
+    this.ledger = ledger;
+    this.events = events;
+    this.clock = clock;
+  }
+
+  /**
+   * @param packed units scanned so far
+   */
+  public record Line(
+      long id,
+      long orderLineId,
+      String orderLineExternalId,
+      long itemId,
+      String sku,
+      @Nullable String gtin,
+      String name,
+      long quantity,
+      long packed) {}
+
+  public record Head(
+      long id,
+      long orderId,
+      long nodeId,
+      String nodeName,
+      String number,
+      ConsignmentState state,
+      String carrierCode,
+      String carrierName,
+      String trackingUrl,
+      String service,
+      LocalDate handOverOn,
+      LocalDate shipBy,
+      LocalDate arrivalOn,
+      long billable,
+      long units,
+      int version) {}
+
+  /**
+   * Plans what a node sends, and holds the stock for it.
+   *
+   * @throws StockLedger.TakenMeanwhile if another took the stock since the plan was made
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void plan(
+      OrderHead order, NodeCard node, PlannedConsignment plan, List<OrderLine> orderLines) {
+    int earlier = db.fetchCount(CONSIGNMENT, CONSIGNMENT.ORDER_ID.eq(order.id()));
+    String number = order.number() + "-" + (earlier + 1);
+    long id =
+        db.insertInto(CONSIGNMENT)
+            .set(CONSIGNMENT.ORDER_ID, order.id())
+            .set(CONSIGNMENT.NODE_ID, node.id())
+            .set(CONSIGNMENT.NUMBER, number)
+            .set(CONSIGNMENT.STATE, ConsignmentState.PLANNED.name())
+            .set(CONSIGNMENT.CARRIER_ID, carrierId(plan.carrier()))
+            .set(CONSIGNMENT.SERVICE, plan.service())
+            .set(CONSIGNMENT.HAND_OVER_ON, plan.handOver())
+            .set(CONSIGNMENT.SHIP_BY, plan.shipBy())
+            .set(CONSIGNMENT.ARRIVAL_ON, plan.arrival())
+            .set(CONSIGNMENT.BILLABLE, plan.billable())
+            .set(
+                CONSIGNMENT.UNITS,
+                plan.lines().stream().mapToLong(PlannedConsignment.Line::quantity).sum())
+            .set(CONSIGNMENT.CARRIAGE, plan.cost().carriage())
+            .set(CONSIGNMENT.HANDLING, plan.cost().handling())
+            .returningResult(CONSIGNMENT.ID)
+            .fetchSingle()
+            .value1();
+    Map<String, OrderLine> byId =
+        orderLines.stream().collect(Collectors.toMap(l -> Long.toString(l.id()), l -> l));
+    List<StockLedger.Want> wants = new ArrayList<>();
+    for (PlannedConsignment.Line line : plan.lines()) {
+      OrderLine orderLine = Objects.requireNonNull(byId.get(line.id()), "line of another order");
+      long itemId = Objects.requireNonNull(orderLine.itemId(), "unmatched line");
+      long lineId =
+          db.insertInto(CONSIGNMENT_LINE)
+              .set(CONSIGNMENT_LINE.CONSIGNMENT_ID, id)
+              .set(CONSIGNMENT_LINE.ORDER_LINE_ID, orderLine.id())
+              .set(CONSIGNMENT_LINE.ITEM_ID, itemId)
+              .set(CONSIGNMENT_LINE.QUANTITY, line.quantity())
+              .returningResult(CONSIGNMENT_LINE.ID)
+              .fetchSingle()
+              .value1();
+      wants.add(new StockLedger.Want(lineId, itemId, line.quantity()));
+    }
+    ledger.allocate(node.id(), wants);
+    long units = wants.stream().mapToLong(StockLedger.Want::quantity).sum();
+    events.record(
+        EventKind.ALLOCATED,
+        order.id(),
+        id,
+        "desk",
+        units + (units == 1 ? " unit" : " units") + " held at " + node.name(),
+        "");
+  }
+
+  /** Hands the order's planned consignments to their nodes. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void releasePlanned(long orderId, String actor) {
+    for (Head planned : ofOrder(orderId)) {
+      if (planned.state() == ConsignmentState.PLANNED) {
+        advance(planned, ConsignmentState.RELEASED);
+        events.record(
+            EventKind.RELEASED,
+            orderId,
+            planned.id(),
+            actor,
+            "Released to " + planned.nodeName(),
+            "to leave by " + planned.shipBy());
+      }
+    }
+    refresh(orderId);
+  }
+
+  public List<Head> ofOrder(long orderId) {
+    return heads(CONSIGNMENT.ORDER_ID.eq(orderId)).fetch(Consignments::head);
+  }
+
+  public Head byId(long id) {
+    return heads(CONSIGNMENT.ID.eq(id))
+        .fetchOptional(Consignments::head)
+        .orElseThrow(() -> Problem.notFound("consignment " + id));
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Head lock(long id) {
+    return heads(CONSIGNMENT.ID.eq(id))
+        .forUpdate()
+        .of(CONSIGNMENT)
+        .fetchOptional(Consignments::head)
+        .orElseThrow(() -> Problem.notFound("consignment " + id));
+  }
+
+  public List<Line> lines(long consignmentId) {
+    return db.select(
+            CONSIGNMENT_LINE.ID,
+            CONSIGNMENT_LINE.ORDER_LINE_ID,
+            ORDER_LINE.EXTERNAL_ID,
+            CONSIGNMENT_LINE.ITEM_ID,
+            ITEM.SKU,
+            ITEM.GTIN,
+            ITEM.NAME,
+            CONSIGNMENT_LINE.QUANTITY,
+            CONSIGNMENT_LINE.PACKED)
+        .from(CONSIGNMENT_LINE)
+        .join(ITEM)
+        .on(ITEM.ID.eq(CONSIGNMENT_LINE.ITEM_ID))
+        .join(ORDER_LINE)
+        .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
+        .where(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(consignmentId))
+        .orderBy(CONSIGNMENT_LINE.ID)
+        .fetch(r ->
+            new Line(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6(),
+                r.value7(),
+                r.value8(),
+                r.value9()));
+  }
+
+  /**
+   * Takes a consignment to its next state.
+   *
+   * @throws Problem if it may not become that
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void advance(Head consignment, ConsignmentState next) {
+    if (!consignment.state().mayBecome(next)) {
+      throw Problem.conflict(
+          "%s is %s and can’t become %s"
+              .formatted(consignment.number(), words(consignment.state()), words(next)));
+    }
+    var update =
+        db.update(CONSIGNMENT)
+            .set(CONSIGNMENT.STATE, next.name())
+            .set(CONSIGNMENT.VERSION, CONSIGNMENT.VERSION.plus(1));
+    (switch (next) {
+          case RELEASED -> update.set(CONSIGNMENT.RELEASED_AT, clock.instant());
+          case PACKED -> update.set(CONSIGNMENT.PACKED_AT, clock.instant());
+          case HANDED_OVER -> update.set(CONSIGNMENT.HANDED_OVER_AT, clock.instant());
+          case DELIVERED -> update.set(CONSIGNMENT.DELIVERED_AT, clock.instant());
+          case PLANNED, IN_TRANSIT, RECALLED -> update;
+        })
+        .where(CONSIGNMENT.ID.eq(consignment.id()))
+        .execute();
+  }
+
+  /** Derives an order's stage from its lines and consignments, and keeps it with the order. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void refresh(long orderId) {
+    OrderHead order = orders.lock(orderId);
+    Map<Long, Map<ConsignmentState, Long>> reached = new LinkedHashMap<>();
+    db.select(CONSIGNMENT_LINE.ORDER_LINE_ID, CONSIGNMENT_LINE.QUANTITY, CONSIGNMENT.STATE)
+        .from(CONSIGNMENT_LINE)
+        .join(CONSIGNMENT)
+        .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
+        .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+        .forEach(r -> {
+          var units =
+              reached.computeIfAbsent(r.value1(), line -> new EnumMap<>(ConsignmentState.class));
+          ConsignmentState state = ConsignmentState.valueOf(r.value3());
+          for (ConsignmentState s : ConsignmentState.values()) {
+            if (state.reached(s)) {
+              units.merge(s, r.value2(), Long::sum);
+            }
+          }
+        });
+    List<LineProgress> lines =
+        orders.lines(orderId).stream()
+            .map(line -> {
+              var units = reached.getOrDefault(line.id(), Map.of());
+              return new LineProgress(
+                  line.quantity(),
+                  units.getOrDefault(ConsignmentState.PLANNED, 0L),
+                  units.getOrDefault(ConsignmentState.RELEASED, 0L),
+                  units.getOrDefault(ConsignmentState.PACKED, 0L),
+                  units.getOrDefault(ConsignmentState.HANDED_OVER, 0L),
+                  units.getOrDefault(ConsignmentState.DELIVERED, 0L));
+            })
+            .toList();
+    Stage stage = Stage.of(order.approvedAt() != null, lines);
+    boolean someShipped = lines.stream().anyMatch(l -> l.shipped() > 0);
+    boolean allShipped = lines.stream().allMatch(l -> l.shipped() == l.open());
+    LocalDate shipBy =
+        db.select(CONSIGNMENT.SHIP_BY)
+            .from(CONSIGNMENT)
+            .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+            .and(CONSIGNMENT.STATE.in("PLANNED", "RELEASED", "PACKED"))
+            .orderBy(CONSIGNMENT.SHIP_BY)
+            .limit(1)
+            .fetchOne(CONSIGNMENT.SHIP_BY);
+    orders.setProgress(orderId, new Orders.Progress(stage, someShipped && !allShipped, shipBy));
+  }
+
+  /** A state as a person says it. */
+  static String words(ConsignmentState state) {
+    return state.name().toLowerCase(Locale.ROOT).replace('_', ' ');
+  }
+
+  private long carrierId(String code) {
+    return db.select(CARRIER.ID).from(CARRIER).where(CARRIER.CODE.eq(code)).fetchSingle().value1();
+  }
+
+  private SelectConditionStep<? extends Record> heads(Condition which) {
+    return db.select(
+            CONSIGNMENT.ID,
+            CONSIGNMENT.ORDER_ID,
+            CONSIGNMENT.NODE_ID,
+            NODE.NAME,
+            CONSIGNMENT.NUMBER,
+            CONSIGNMENT.STATE,
+            CARRIER.CODE,
+            CARRIER.NAME,
+            CARRIER.TRACKING_URL,
+            CONSIGNMENT.SERVICE,
+            CONSIGNMENT.HAND_OVER_ON,
+            CONSIGNMENT.SHIP_BY,
+            CONSIGNMENT.ARRIVAL_ON,
+            CONSIGNMENT.BILLABLE,
+            CONSIGNMENT.UNITS,
+            CONSIGNMENT.VERSION)
+        .from(CONSIGNMENT)
+        .join(NODE)
+        .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
+        .join(CARRIER)
+        .on(CARRIER.ID.eq(CONSIGNMENT.CARRIER_ID))
+        .where(which);
+  }
+
+  private static Head head(Record r) {
+    return new Head(
+        r.get(CONSIGNMENT.ID),
+        r.get(CONSIGNMENT.ORDER_ID),
+        r.get(CONSIGNMENT.NODE_ID),
+        r.get(NODE.NAME),
+        r.get(CONSIGNMENT.NUMBER),
+        ConsignmentState.valueOf(r.get(CONSIGNMENT.STATE)),
+        r.get(CARRIER.CODE),
+        r.get(CARRIER.NAME),
+        r.get(CARRIER.TRACKING_URL),
+        r.get(CONSIGNMENT.SERVICE),
+        r.get(CONSIGNMENT.HAND_OVER_ON),
+        r.get(CONSIGNMENT.SHIP_BY),
+        r.get(CONSIGNMENT.ARRIVAL_ON),
+        r.get(CONSIGNMENT.BILLABLE),
+        r.get(CONSIGNMENT.UNITS),
+        r.get(CONSIGNMENT.VERSION));
+  }
+}

@@ -1,0 +1,212 @@
+package dev.ordinator.dispatch;
+
+import static dev.ordinator.schema.Tables.PARCEL;
+
+import dev.ordinator.access.Person;
+import dev.ordinator.core.dispatch.PackCheck;
+import dev.ordinator.dispatch.Consignments.Head;
+import dev.ordinator.dispatch.DispatchBoard.Card;
+import dev.ordinator.network.Nodes;
+import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.Orders;
+import dev.ordinator.platform.Problem;
+import io.swagger.v3.oas.annotations.Operation;
+import io.swagger.v3.oas.annotations.tags.Tag;
+import java.util.List;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/dispatch")
+@Tag(name = "Dispatch")
+class DispatchApi {
+  private final DSLContext db;
+  private final DispatchBoard board;
+  private final Consignments consignments;
+  private final PackingBench bench;
+  private final Orders orders;
+  private final Nodes nodes;
+
+  DispatchApi(
+      DSLContext db,
+      DispatchBoard board,
+      Consignments consignments,
+      PackingBench bench,
+      Orders orders,
+      Nodes nodes) {
+    this.db = db;
+    this.board = board;
+    this.consignments = consignments;
+    this.bench = bench;
+    this.orders = orders;
+    this.nodes = nodes;
+  }
+
+  record BenchLine(
+      long id, String sku, @Nullable String gtin, String name, long quantity, long packed) {}
+
+  record BenchParcel(long id, String tracking, String sscc) {}
+
+  /** What the packing bench shows of a consignment. */
+  record Bench(
+      Card consignment,
+      String shipTo,
+      String instructions,
+      List<BenchLine> lines,
+      List<BenchParcel> parcels) {}
+
+  record ScanRequest(String code) {}
+
+  /** What became of a scan. */
+  enum ScanResult {
+    COUNTED,
+    WRONG_ITEM,
+    TOO_MANY
+  }
+
+  /**
+   * @param message a sentence for the packer
+   */
+  record ScanAnswer(ScanResult result, String message, Bench bench) {}
+
+  @Operation(summary = "What must leave, by node and day; overdue first")
+  @GetMapping("/board")
+  DispatchBoard.Board board() {
+    return board.board(Person.current().onlyNode());
+  }
+
+  @Operation(summary = "Consignments that nodes have to pack or hand over, by ship-by date")
+  @GetMapping("/consignments")
+  List<Card> consignments(
+      @RequestParam(required = false) @Nullable String node,
+      @RequestParam(required = false) @Nullable String due,
+      @RequestParam(required = false) @Nullable String state) {
+    return board.consignments(Person.current().onlyNode(), node, due, state);
+  }
+
+  @Operation(summary = "Find a consignment by its number, as scanned from a slip")
+  @GetMapping("/find")
+  Card find(@RequestParam String number) {
+    return board.byNumber(Person.current().onlyNode(), number.strip());
+  }
+
+  @Operation(summary = "One consignment at the packing bench")
+  @GetMapping("/consignments/{id}")
+  Bench bench(@PathVariable long id) {
+    Head head = visible(id);
+    OrderHead order = orders.head(head.orderId());
+    return new Bench(
+        board.card(id),
+        String.join(
+            ", ",
+            order.shipTo().name(),
+            order.shipTo().street(),
+            order.shipTo().postcode() + " " + order.shipTo().city(),
+            order.shipTo().country()),
+        board.instructions(head.orderId()),
+        consignments.lines(id).stream()
+            .map(l -> new BenchLine(l.id(), l.sku(), l.gtin(), l.name(), l.quantity(), l.packed()))
+            .toList(),
+        db.select(PARCEL.ID, PARCEL.TRACKING, PARCEL.SSCC)
+            .from(PARCEL)
+            .where(PARCEL.CONSIGNMENT_ID.eq(id))
+            .orderBy(PARCEL.ID)
+            .fetch(r -> new BenchParcel(r.value1(), r.value2(), r.value3())));
+  }
+
+  @Operation(summary = "Scan one unit into the parcel, by SKU or GTIN")
+  @PostMapping("/consignments/{id}/scans")
+  ScanAnswer scan(@PathVariable long id, @RequestBody ScanRequest request) {
+    PackCheck.Scan scan = bench.scan(id, request.code(), Person.current());
+    Bench now = bench(id);
+    return switch (scan) {
+      case PackCheck.Scan.Counted(long line, PackCheck after) ->
+          new ScanAnswer(ScanResult.COUNTED, counted(line, after), now);
+      case PackCheck.Scan.WrongItem(String code) ->
+          new ScanAnswer(
+              ScanResult.WRONG_ITEM, "‘" + code + "’ does not belong in this parcel", now);
+      case PackCheck.Scan.TooMany(String sku, long quantity) ->
+          new ScanAnswer(
+              ScanResult.TOO_MANY, "all " + quantity + " of " + sku + " are in already", now);
+    };
+  }
+
+  @Operation(summary = "Take everything out again and start over")
+  @PostMapping("/consignments/{id}/start-over")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void startOver(@PathVariable long id) {
+    bench.startOver(id, Person.current());
+  }
+
+  @Operation(summary = "Close the parcel and get its label; asking again gives the same label")
+  @PostMapping("/consignments/{id}/label")
+  Bench label(@PathVariable long id) {
+    bench.close(id, Person.current());
+    return bench(id);
+  }
+
+  @Operation(summary = "Hand the parcel over to the carrier; this can’t be undone")
+  @PostMapping("/consignments/{id}/hand-over")
+  Bench handOver(@PathVariable long id) {
+    bench.handOver(id, Person.current());
+    return bench(id);
+  }
+
+  @Operation(summary = "A parcel’s label, as PDF")
+  @GetMapping(path = "/parcels/{id}/label.pdf", produces = MediaType.APPLICATION_PDF_VALUE)
+  ResponseEntity<byte[]> labelPdf(@PathVariable long id) {
+    var parcel =
+        db.select(PARCEL.CONSIGNMENT_ID, PARCEL.LABEL)
+            .from(PARCEL)
+            .where(PARCEL.ID.eq(id))
+            .fetchOptional()
+            .orElseThrow(() -> Problem.notFound("parcel " + id));
+    Head head = visible(parcel.value1());
+    return pdf(head.number() + "-label.pdf", parcel.value2());
+  }
+
+  @Operation(summary = "A consignment’s packing slip, as PDF")
+  @GetMapping(path = "/consignments/{id}/slip.pdf", produces = MediaType.APPLICATION_PDF_VALUE)
+  ResponseEntity<byte[]> slipPdf(@PathVariable long id) {
+    Head head = visible(id);
+    return pdf(
+        head.number() + "-slip.pdf",
+        PackingSlip.pdf(
+            orders.head(head.orderId()), head, nodes.byId(head.nodeId()), consignments.lines(id)));
+  }
+
+  private Head visible(long id) {
+    Head head = consignments.byId(id);
+    PackingBench.requireNode(head, Person.current());
+    return head;
+  }
+
+  private static String counted(long line, PackCheck after) {
+    if (after.complete()) {
+      return "everything is in: close the parcel";
+    }
+    return after.lines().stream()
+        .filter(l -> l.id() == line)
+        .findFirst()
+        .map(l -> l.sku() + ": " + l.packed() + " of " + l.quantity())
+        .orElse("");
+  }
+
+  private static ResponseEntity<byte[]> pdf(String name, byte[] content) {
+    return ResponseEntity.ok()
+        .header(HttpHeaders.CONTENT_DISPOSITION, "inline; filename=\"" + name + "\"")
+        .body(content);
+  }
+}

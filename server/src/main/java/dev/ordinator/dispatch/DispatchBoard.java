@@ -1,0 +1,254 @@
+package dev.ordinator.dispatch;
+
+import static dev.ordinator.schema.Tables.CARRIER;
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static org.jooq.impl.DSL.coalesce;
+import static org.jooq.impl.DSL.count;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.select;
+import static org.jooq.impl.DSL.sum;
+import static org.jooq.impl.DSL.val;
+
+import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.network.Nodes;
+import dev.ordinator.platform.Problem;
+import java.math.BigDecimal;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.SelectJoinStep;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** What leaves when: counts by node and day, and the consignments behind them. */
+@Service
+public class DispatchBoard {
+  private static final int LONGEST_LIST = 500;
+
+  private static final Field<BigDecimal> PACKED_UNITS =
+      field(
+              select(coalesce(sum(CONSIGNMENT_LINE.PACKED), val(BigDecimal.ZERO)))
+                  .from(CONSIGNMENT_LINE)
+                  .where(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(CONSIGNMENT.ID)))
+          .as("packed_units");
+
+  private final DSLContext db;
+  private final Nodes nodes;
+  private final Clock clock;
+
+  DispatchBoard(DSLContext db, Nodes nodes, Clock clock) {
+    this.db = db;
+    this.nodes = nodes;
+    this.clock = clock;
+  }
+
+  /** When something has to leave, seen from its node's day. */
+  public enum Due {
+    OVERDUE,
+    TODAY,
+    TOMORROW,
+    LATER
+  }
+
+  /**
+   * A node's line on the board.
+   *
+   * @param cutOff local time; {@code minutesLeft} until then, negative when it has passed
+   * @param room consignments per day; null: no limit
+   * @param doneToday handed over today
+   * @param toPack released, not packed; {@code toHandOver} packed, not handed over
+   */
+  public record NodeRow(
+      String code,
+      String name,
+      LocalTime cutOff,
+      long minutesLeft,
+      @Nullable Integer room,
+      long doneToday,
+      long toPack,
+      long toHandOver,
+      Map<Due, Long> due) {}
+
+  public record Board(List<NodeRow> nodes) {}
+
+  /** A consignment in a list. */
+  public record Card(
+      long id,
+      String number,
+      long orderId,
+      String orderNumber,
+      String buyer,
+      String country,
+      String nodeCode,
+      String nodeName,
+      ConsignmentState state,
+      String carrier,
+      String service,
+      LocalDate shipBy,
+      Due due,
+      LocalDate arrivalOn,
+      long units,
+      long packed) {}
+
+  public Board board(OptionalLong onlyNode) {
+    Instant now = clock.instant();
+    Map<String, Map<Due, Long>> due = new HashMap<>();
+    Map<String, Map<ConsignmentState, Long>> states = new HashMap<>();
+    db.select(NODE.CODE, NODE.TIME_ZONE, CONSIGNMENT.SHIP_BY, CONSIGNMENT.STATE, count())
+        .from(CONSIGNMENT)
+        .join(NODE)
+        .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
+        .where(CONSIGNMENT.STATE.in("RELEASED", "PACKED"))
+        .groupBy(NODE.CODE, NODE.TIME_ZONE, CONSIGNMENT.SHIP_BY, CONSIGNMENT.STATE)
+        .forEach(r -> {
+          LocalDate today = now.atZone(ZoneId.of(r.value2())).toLocalDate();
+          long number = r.value5();
+          due.computeIfAbsent(r.value1(), n -> new EnumMap<>(Due.class))
+              .merge(due(r.value3(), today), number, Long::sum);
+          states
+              .computeIfAbsent(r.value1(), n -> new EnumMap<>(ConsignmentState.class))
+              .merge(ConsignmentState.valueOf(r.value4()), number, Long::sum);
+        });
+    return new Board(
+        nodes.all().stream()
+            .filter(n -> onlyNode.isEmpty() || onlyNode.getAsLong() == n.id())
+            .map(n -> {
+              ZonedDateTime local = now.atZone(n.timeZone());
+              var inState = states.getOrDefault(n.code(), Map.of());
+              return new NodeRow(
+                  n.code(),
+                  n.name(),
+                  n.cutOff(),
+                  Duration.between(local.toLocalTime(), n.cutOff()).toMinutes(),
+                  n.capacityPerDay(),
+                  doneSince(n.id(), local.toLocalDate().atStartOfDay(n.timeZone()).toInstant()),
+                  inState.getOrDefault(ConsignmentState.RELEASED, 0L),
+                  inState.getOrDefault(ConsignmentState.PACKED, 0L),
+                  due.getOrDefault(n.code(), Map.of()));
+            })
+            .toList());
+  }
+
+  List<Card> consignments(
+      OptionalLong onlyNode, @Nullable String node, @Nullable String due, @Nullable String state) {
+    Condition which = CONSIGNMENT.STATE.in("RELEASED", "PACKED");
+    if (state != null) {
+      which =
+          state.equals("UNDER_WAY")
+              ? CONSIGNMENT.STATE.in("HANDED_OVER", "IN_TRANSIT")
+              : CONSIGNMENT.STATE.eq(state);
+    }
+    if (node != null) {
+      which = which.and(NODE.CODE.eq(node));
+    }
+    return cards(onlyNode)
+        .where(which)
+        .orderBy(CONSIGNMENT.SHIP_BY, CONSIGNMENT.ID)
+        .limit(LONGEST_LIST)
+        .fetch(this::card)
+        .stream()
+        .filter(c -> due == null || c.due() == Due.valueOf(due))
+        .toList();
+  }
+
+  Card byNumber(OptionalLong onlyNode, String number) {
+    return cards(onlyNode)
+        .where(CONSIGNMENT.NUMBER.eq(number))
+        .fetchOptional(this::card)
+        .orElseThrow(() -> Problem.notFound("consignment " + number));
+  }
+
+  Card card(long id) {
+    return cards(OptionalLong.empty()).where(CONSIGNMENT.ID.eq(id)).fetchSingle(this::card);
+  }
+
+  String instructions(long orderId) {
+    return db.select(SALES_ORDER.INSTRUCTIONS)
+        .from(SALES_ORDER)
+        .where(SALES_ORDER.ID.eq(orderId))
+        .fetchSingle()
+        .value1();
+  }
+
+  private long doneSince(long nodeId, Instant since) {
+    return db.fetchCount(
+        CONSIGNMENT, CONSIGNMENT.NODE_ID.eq(nodeId).and(CONSIGNMENT.HANDED_OVER_AT.ge(since)));
+  }
+
+  private SelectJoinStep<? extends Record> cards(OptionalLong onlyNode) {
+    Condition visible = onlyNode.isPresent() ? NODE.ID.eq(onlyNode.getAsLong()) : noCondition();
+    return db.select(
+            CONSIGNMENT.ID,
+            CONSIGNMENT.NUMBER,
+            CONSIGNMENT.ORDER_ID,
+            SALES_ORDER.NUMBER,
+            SALES_ORDER.SHIP_NAME,
+            SALES_ORDER.SHIP_COUNTRY,
+            NODE.CODE,
+            NODE.NAME,
+            NODE.TIME_ZONE,
+            CONSIGNMENT.STATE,
+            CARRIER.NAME,
+            CONSIGNMENT.SERVICE,
+            CONSIGNMENT.SHIP_BY,
+            CONSIGNMENT.ARRIVAL_ON,
+            CONSIGNMENT.UNITS,
+            PACKED_UNITS)
+        .from(CONSIGNMENT)
+        .join(NODE)
+        .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
+        .and(visible)
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
+        .join(CARRIER)
+        .on(CARRIER.ID.eq(CONSIGNMENT.CARRIER_ID));
+  }
+
+  private Card card(Record r) {
+    LocalDate today = clock.instant().atZone(ZoneId.of(r.get(NODE.TIME_ZONE))).toLocalDate();
+    return new Card(
+        r.get(CONSIGNMENT.ID),
+        r.get(CONSIGNMENT.NUMBER),
+        r.get(CONSIGNMENT.ORDER_ID),
+        r.get(SALES_ORDER.NUMBER),
+        r.get(SALES_ORDER.SHIP_NAME),
+        r.get(SALES_ORDER.SHIP_COUNTRY),
+        r.get(NODE.CODE),
+        r.get(NODE.NAME),
+        ConsignmentState.valueOf(r.get(CONSIGNMENT.STATE)),
+        r.get(CARRIER.NAME),
+        r.get(CONSIGNMENT.SERVICE),
+        r.get(CONSIGNMENT.SHIP_BY),
+        due(r.get(CONSIGNMENT.SHIP_BY), today),
+        r.get(CONSIGNMENT.ARRIVAL_ON),
+        r.get(CONSIGNMENT.UNITS),
+        r.get(PACKED_UNITS).longValueExact());
+  }
+
+  private static Due due(LocalDate shipBy, LocalDate today) {
+    if (shipBy.isBefore(today)) {
+      return Due.OVERDUE;
+    }
+    if (shipBy.equals(today)) {
+      return Due.TODAY;
+    }
+    return shipBy.equals(today.plusDays(1)) ? Due.TOMORROW : Due.LATER;
+  }
+}

@@ -1,0 +1,149 @@
+package dev.ordinator.network;
+
+import static dev.ordinator.schema.Tables.CARRIER;
+import static dev.ordinator.schema.Tables.LANE;
+import static dev.ordinator.schema.Tables.LANE_RATE;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.NODE_HOLIDAY;
+import static dev.ordinator.schema.Tables.ZONE;
+import static dev.ordinator.schema.Tables.ZONE_MATCH;
+
+import dev.ordinator.core.network.Handling;
+import dev.ordinator.core.network.Lane;
+import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.core.network.RateTable;
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.network.WorkCalendar;
+import dev.ordinator.core.network.Zone;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Repository;
+
+/** Reads the network into core's terms. */
+@Repository
+class NetworkStore {
+  private final DSLContext db;
+
+  NetworkStore(DSLContext db) {
+    this.db = db;
+  }
+
+  Network load() {
+    return new Network(nodes(), lanes(), zones());
+  }
+
+  private List<Node> nodes() {
+    Map<Long, Set<LocalDate>> holidays =
+        db.select(NODE_HOLIDAY.NODE_ID, NODE_HOLIDAY.DAY)
+            .from(NODE_HOLIDAY)
+            .collect(
+                Collectors.groupingBy(
+                    r -> r.value1(), Collectors.mapping(r -> r.value2(), Collectors.toSet())));
+    return db.select(
+            NODE.ID,
+            NODE.CODE,
+            NODE.KIND,
+            NODE.COUNTRY,
+            NODE.TIME_ZONE,
+            NODE.WORKDAYS,
+            NODE.CUT_OFF,
+            NODE.PROCESSING_DAYS,
+            NODE.HANDLING_PER_CONSIGNMENT,
+            NODE.HANDLING_PER_LINE,
+            NODE.HANDLING_PER_UNIT,
+            NODE.HAZARDS)
+        .from(NODE)
+        .orderBy(NODE.POSITION)
+        .fetch(r ->
+            new Node(
+                r.get(NODE.CODE),
+                NodeKind.valueOf(r.get(NODE.KIND)),
+                r.get(NODE.COUNTRY),
+                ZoneId.of(r.get(NODE.TIME_ZONE)),
+                WorkCalendar.parse(
+                    r.get(NODE.WORKDAYS), holidays.getOrDefault(r.get(NODE.ID), Set.of())),
+                r.get(NODE.CUT_OFF),
+                r.get(NODE.PROCESSING_DAYS),
+                new Handling(
+                    r.get(NODE.HANDLING_PER_CONSIGNMENT),
+                    r.get(NODE.HANDLING_PER_LINE),
+                    r.get(NODE.HANDLING_PER_UNIT)),
+                commaSet(r.get(NODE.HAZARDS))));
+  }
+
+  private List<Lane> lanes() {
+    Map<Long, List<RateTable.Step>> rates =
+        db.select(LANE_RATE.LANE_ID, LANE_RATE.UP_TO, LANE_RATE.PRICE)
+            .from(LANE_RATE)
+            .orderBy(LANE_RATE.LANE_ID, LANE_RATE.UP_TO)
+            .collect(
+                Collectors.groupingBy(
+                    r -> r.value1(),
+                    Collectors.mapping(
+                        r -> new RateTable.Step(r.value2(), r.value3()), Collectors.toList())));
+    return db.select(
+            LANE.ID,
+            NODE.CODE,
+            ZONE.CODE,
+            CARRIER.CODE,
+            LANE.SERVICE,
+            LANE.LEVEL,
+            LANE.WORKDAYS,
+            LANE.TRANSIT_DAYS,
+            LANE.HAZARDS)
+        .from(LANE)
+        .join(NODE)
+        .on(NODE.ID.eq(LANE.NODE_ID))
+        .join(ZONE)
+        .on(ZONE.ID.eq(LANE.ZONE_ID))
+        .join(CARRIER)
+        .on(CARRIER.ID.eq(LANE.CARRIER_ID))
+        .orderBy(LANE.POSITION)
+        .fetch(r ->
+            new Lane(
+                r.get(NODE.CODE),
+                r.get(ZONE.CODE),
+                r.get(CARRIER.CODE),
+                r.get(LANE.SERVICE),
+                ServiceLevel.valueOf(r.get(LANE.LEVEL)),
+                WorkCalendar.parse(r.get(LANE.WORKDAYS), Set.of()),
+                r.get(LANE.TRANSIT_DAYS),
+                new RateTable(rates.getOrDefault(r.get(LANE.ID), List.of())),
+                commaSet(r.get(LANE.HAZARDS))));
+  }
+
+  private List<Zone> zones() {
+    Map<String, Map<String, List<String>>> byZone = new LinkedHashMap<>();
+    db.select(ZONE.CODE, ZONE_MATCH.COUNTRY, ZONE_MATCH.POSTCODE)
+        .from(ZONE)
+        .join(ZONE_MATCH)
+        .on(ZONE_MATCH.ZONE_ID.eq(ZONE.ID))
+        .orderBy(ZONE.POSITION, ZONE_MATCH.COUNTRY)
+        .forEach(r ->
+            byZone
+                .computeIfAbsent(r.value1(), z -> new LinkedHashMap<>())
+                .computeIfAbsent(r.value2(), c -> new ArrayList<>())
+                .add(r.value3()));
+    return byZone.entrySet().stream()
+        .map(z ->
+            new Zone(
+                z.getKey(),
+                z.getValue().entrySet().stream()
+                    .map(m -> new Zone.Match(m.getKey(), m.getValue()))
+                    .toList()))
+        .toList();
+  }
+
+  private static Set<String> commaSet(String text) {
+    return text.isEmpty() ? Set.of() : Set.of(text.split(","));
+  }
+}

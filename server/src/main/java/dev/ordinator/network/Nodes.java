@@ -1,0 +1,151 @@
+package dev.ordinator.network;
+
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.NODE_LOAD;
+
+import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.platform.Problem;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The nodes, and how much of their days is taken. */
+@Service
+public class Nodes {
+  private final DSLContext db;
+  private final NetworkStore store;
+
+  Nodes(DSLContext db, NetworkStore store) {
+    this.db = db;
+    this.store = store;
+  }
+
+  /**
+   * A node as people see it.
+   *
+   * @param capacityPerDay consignments; null: no limit
+   */
+  public record NodeCard(
+      long id,
+      String code,
+      String name,
+      NodeKind kind,
+      String street,
+      String postcode,
+      String city,
+      String country,
+      ZoneId timeZone,
+      LocalTime cutOff,
+      @Nullable Integer capacityPerDay) {}
+
+  public Network network() {
+    return store.load();
+  }
+
+  /** All nodes in listed order. */
+  public List<NodeCard> all() {
+    return db.select(
+            NODE.ID,
+            NODE.CODE,
+            NODE.NAME,
+            NODE.KIND,
+            NODE.STREET,
+            NODE.POSTCODE,
+            NODE.CITY,
+            NODE.COUNTRY,
+            NODE.TIME_ZONE,
+            NODE.CUT_OFF,
+            NODE.CAPACITY_PER_DAY)
+        .from(NODE)
+        .orderBy(NODE.POSITION)
+        .fetch(Nodes::card);
+  }
+
+  public NodeCard byId(long id) {
+    return all().stream()
+        .filter(n -> n.id() == id)
+        .findFirst()
+        .orElseThrow(() -> Problem.notFound("node " + id));
+  }
+
+  public NodeCard byCode(String code) {
+    return all().stream()
+        .filter(n -> n.code().equals(code))
+        .findFirst()
+        .orElseThrow(() -> Problem.notFound("node " + code));
+  }
+
+  /** What each node can still take on the day on which a release now would leave it. */
+  public Map<String, Integer> capacityLeft(Network network, Instant now) {
+    Map<String, LocalDate> days =
+        network.nodes().stream().collect(Collectors.toMap(Node::code, n -> n.handOverDay(now)));
+    Map<String, Integer> left = new HashMap<>();
+    db.select(NODE.CODE, NODE.CAPACITY_PER_DAY)
+        .from(NODE)
+        .where(NODE.CAPACITY_PER_DAY.isNotNull())
+        .forEach(r -> left.put(r.value1(), r.value2()));
+    db.select(NODE.CODE, NODE_LOAD.DAY, NODE_LOAD.CONSIGNMENTS)
+        .from(NODE_LOAD)
+        .join(NODE)
+        .on(NODE.ID.eq(NODE_LOAD.NODE_ID))
+        .where(NODE_LOAD.DAY.in(days.values()))
+        .and(NODE.CAPACITY_PER_DAY.isNotNull())
+        .forEach(r -> {
+          if (r.value2().equals(days.get(r.value1()))) {
+            left.merge(r.value1(), -r.value3(), Integer::sum);
+          }
+        });
+    return left;
+  }
+
+  /**
+   * Takes a place in a node's day, if there is one left.
+   *
+   * @return false if the day is full
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public boolean takePlace(NodeCard node, LocalDate day) {
+    db.insertInto(NODE_LOAD)
+        .set(NODE_LOAD.NODE_ID, node.id())
+        .set(NODE_LOAD.DAY, day)
+        .set(NODE_LOAD.CONSIGNMENTS, 0)
+        .onDuplicateKeyIgnore()
+        .execute();
+    int limit = node.capacityPerDay() == null ? Integer.MAX_VALUE : node.capacityPerDay();
+    return db.update(NODE_LOAD)
+            .set(NODE_LOAD.CONSIGNMENTS, NODE_LOAD.CONSIGNMENTS.plus(1))
+            .where(NODE_LOAD.NODE_ID.eq(node.id()))
+            .and(NODE_LOAD.DAY.eq(day))
+            .and(NODE_LOAD.CONSIGNMENTS.lt(limit))
+            .execute()
+        == 1;
+  }
+
+  private static NodeCard card(Record r) {
+    return new NodeCard(
+        r.get(NODE.ID),
+        r.get(NODE.CODE),
+        r.get(NODE.NAME),
+        NodeKind.valueOf(r.get(NODE.KIND)),
+        r.get(NODE.STREET),
+        r.get(NODE.POSTCODE),
+        r.get(NODE.CITY),
+        r.get(NODE.COUNTRY),
+        ZoneId.of(r.get(NODE.TIME_ZONE)),
+        r.get(NODE.CUT_OFF),
+        r.get(NODE.CAPACITY_PER_DAY));
+  }
+}

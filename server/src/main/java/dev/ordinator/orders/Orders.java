@@ -1,0 +1,255 @@
+package dev.ordinator.orders;
+
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.core.orders.Stage;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Problem;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Orders and what may be done to them. Each change wakes the desk, which goes on as far as it can.
+ */
+@Service
+public class Orders {
+  private final DSLContext db;
+  private final OrderStore store;
+  private final Events events;
+  private final Clock clock;
+
+  Orders(DSLContext db, OrderStore store, Events events, Clock clock) {
+    this.db = db;
+    this.store = store;
+    this.events = events;
+    this.clock = clock;
+  }
+
+  /** An order that is locked for the desk's next step. */
+  public record Claim(long orderId, Step step) {}
+
+  /**
+   * What an order's consignments say of it.
+   *
+   * @param shipBy the earliest ship-by date of what has not been handed over
+   */
+  public record Progress(Stage stage, boolean partShipped, @Nullable LocalDate shipBy) {}
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public long take(long channelId, NewOrder order, String actor, String how) {
+    long id = store.insert(channelId, store.nextNumber(channelId), order);
+    events.record(EventKind.RECEIVED, id, null, actor, "Order received", how);
+    return id;
+  }
+
+  public OrderHead head(long id) {
+    return store.head(id).orElseThrow(() -> Problem.notFound("order " + id));
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public OrderHead lock(long id) {
+    return store.lock(id).orElseThrow(() -> Problem.notFound("order " + id));
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Optional<OrderHead> lock(long channelId, String externalId) {
+    return store.lock(channelId, externalId);
+  }
+
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Optional<Claim> claimNext() {
+    return store.claim();
+  }
+
+  public List<OrderLine> lines(long id) {
+    return store.lines(id);
+  }
+
+  public void takeMatches(long id) {
+    store.takeMatches(id);
+  }
+
+  public Set<String> tags(long id) {
+    return store.tags(id);
+  }
+
+  public void setTags(long id, Collection<String> tags) {
+    store.setTags(id, tags);
+  }
+
+  public Set<String> excludedNodes(long id) {
+    return store.excludedNodes(id);
+  }
+
+  public void exclude(long id, Collection<String> nodes) {
+    store.exclude(id, nodes);
+  }
+
+  /** Says what the desk does next; null: nothing. */
+  public void setNext(long id, @Nullable Step step) {
+    store.setNext(id, step);
+  }
+
+  /** Lets the desk go on from where the order stands. */
+  @Transactional
+  public void wake(Collection<Long> ids) {
+    ids.forEach(id ->
+        store
+            .lock(id)
+            .ifPresent(
+                order -> store.setNext(id, Step.from(order.stage(), order.level() != null))));
+  }
+
+  public void setLevel(long id, ServiceLevel level) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.LEVEL, level.name())
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
+  }
+
+  public void setPriority(long id, int priority) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.PRIORITY, priority)
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
+  }
+
+  public void setWaiting(long id, boolean waiting) {
+    db.update(SALES_ORDER).set(SALES_ORDER.WAITING, waiting).where(SALES_ORDER.ID.eq(id)).execute();
+  }
+
+  public void setProgress(long id, Progress progress) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.STAGE, progress.stage().name())
+        .set(SALES_ORDER.PART_SHIPPED, progress.partShipped())
+        .set(SALES_ORDER.SHIP_BY, progress.shipBy())
+        .set(SALES_ORDER.VERSION, SALES_ORDER.VERSION.plus(1))
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
+  }
+
+  /** Lets an order be routed. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void markApproved(OrderHead order, String actor, String why) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.APPROVED_AT, clock.instant())
+        .set(SALES_ORDER.STAGE, Stage.APPROVED.name())
+        .where(SALES_ORDER.ID.eq(order.id()))
+        .execute();
+    events.record(EventKind.APPROVED, order.id(), null, actor, "Approved", why);
+  }
+
+  /** A person approves, whatever the payment. */
+  @Transactional
+  public void approve(long id, String actor) {
+    OrderHead order = lock(id);
+    if (order.stage() != Stage.RECEIVED) {
+      throw Problem.conflict(order.number() + " is approved already");
+    }
+    if (order.level() == null) {
+      throw Problem.conflict(order.number() + " is stuck; clear its snag first");
+    }
+    markApproved(
+        order, actor, "by hand, payment " + order.payment().name().toLowerCase(Locale.ROOT));
+    store.setNext(id, Step.ROUTE);
+  }
+
+  @Transactional
+  public void hold(long id, String reason, String actor) {
+    if (reason.isBlank() || reason.length() > 200) {
+      throw Problem.invalid("reason", "say why, in at most 200 characters");
+    }
+    OrderHead order = lock(id);
+    if (order.stage().compareTo(Stage.RELEASED) >= 0) {
+      throw Problem.conflict(order.number() + " has been released to its node already");
+    }
+    store.addHold(id, reason, actor);
+    store.refreshMarks(List.of(id));
+    store.setNext(id, null);
+    events.record(EventKind.HELD, id, null, actor, "Held", reason);
+  }
+
+  @Transactional
+  public void releaseHold(long id, String actor) {
+    lock(id);
+    if (store.endHolds(id, actor) == 0) {
+      throw Problem.conflict("the order is not held");
+    }
+    store.refreshMarks(List.of(id));
+    events.record(EventKind.HOLD_RELEASED, id, actor, "Hold released");
+    wake(List.of(id));
+  }
+
+  @Transactional
+  public void note(long id, String text, String actor) {
+    if (text.isBlank() || text.length() > 1000) {
+      throw Problem.invalid("text", "a note has 1 to 1000 characters");
+    }
+    lock(id);
+    events.record(EventKind.NOTE, id, actor, text.strip());
+  }
+
+  /** Corrects where an order goes, until it is routed. */
+  @Transactional
+  public void correctAddress(long id, Address to, String actor) {
+    List<Address.Problem> problems = to.problems();
+    if (!problems.isEmpty()) {
+      throw Problem.invalid(problems.getFirst().part(), problems.getFirst().message());
+    }
+    OrderHead order = lock(id);
+    if (order.stage().compareTo(Stage.ROUTED) >= 0) {
+      throw Problem.conflict(order.number() + " has been routed to that address already");
+    }
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.SHIP_NAME, to.name())
+        .set(SALES_ORDER.SHIP_STREET, to.street())
+        .set(SALES_ORDER.SHIP_POSTCODE, to.postcode())
+        .set(SALES_ORDER.SHIP_CITY, to.city())
+        .set(SALES_ORDER.SHIP_COUNTRY, to.country())
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
+    events.record(EventKind.CORRECTED, id, actor, "Address corrected");
+  }
+
+  /** The channel says that the payment's state changed. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setPayment(OrderHead order, PaymentState payment, String actor) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.PAYMENT_STATE, payment.name())
+        .where(SALES_ORDER.ID.eq(order.id()))
+        .execute();
+    events.record(
+        EventKind.CHANGED_BY_CHANNEL,
+        order.id(),
+        actor,
+        "Payment: " + order.payment() + " → " + payment);
+    if (order.stage() == Stage.RECEIVED) {
+      wake(List.of(order.id()));
+    }
+  }
+
+  /**
+   * Remembers the channel's latest revision, so that older ones that arrive later change nothing.
+   */
+  public void setRevision(long id, long revision, String digest) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.EXTERNAL_REV, revision)
+        .set(SALES_ORDER.DIGEST, digest)
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
+  }
+}

@@ -1,0 +1,29 @@
+package dev.ordinator.platform;
+
+/** What an event tells of. */
+public enum EventKind {
+  RECEIVED,
+  CHANGED_BY_CHANNEL,
+  RULES,
+  MATCHED,
+  SNAGGED,
+  CLEARED,
+  HELD,
+  HOLD_RELEASED,
+  APPROVED,
+  ROUTED,
+  ALLOCATED,
+  WAITING,
+  RELEASED,
+  PACKED,
+  HANDED_OVER,
+  TOLD_CHANNEL,
+  TOLD_BUYER,
+  NOT_TOLD,
+  SCANNED,
+  DELIVERED,
+  CORRECTED,
+  NOTE,
+  STOCK_CHANGED,
+  CHANNEL_CHANGED
+}

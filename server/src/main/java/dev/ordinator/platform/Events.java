@@ -1,0 +1,69 @@
+package dev.ordinator.platform;
+
+import static dev.ordinator.schema.Tables.EVENT;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** The append-only record of what happened, written in the transaction of what it tells of. */
+@Component
+public class Events {
+  private final DSLContext db;
+  private final Clock clock;
+
+  Events(DSLContext db, Clock clock) {
+    this.db = db;
+    this.clock = clock;
+  }
+
+  /**
+   * One line of an order's timeline.
+   *
+   * @param actor who or what did it
+   * @param text what happened, as a sentence
+   * @param why the reason; empty if the text says it all
+   */
+  public record Entry(long id, Instant at, EventKind kind, String actor, String text, String why) {}
+
+  public void record(EventKind kind, long orderId, String actor, String text) {
+    record(kind, orderId, null, actor, text, "");
+  }
+
+  public void record(
+      EventKind kind,
+      @Nullable Long orderId,
+      @Nullable Long consignmentId,
+      String actor,
+      String text,
+      String why) {
+    db.insertInto(EVENT)
+        .set(EVENT.AT, clock.instant())
+        .set(EVENT.KIND, kind.name())
+        .set(EVENT.ACTOR, actor)
+        .set(EVENT.ORDER_ID, orderId)
+        .set(EVENT.CONSIGNMENT_ID, consignmentId)
+        .set(EVENT.TEXT, Texts.cut(text, 1000))
+        .set(EVENT.WHY, Texts.cut(why, 1000))
+        .execute();
+  }
+
+  /** An order's timeline, oldest first. */
+  public List<Entry> ofOrder(long orderId) {
+    return db.select(EVENT.ID, EVENT.AT, EVENT.KIND, EVENT.ACTOR, EVENT.TEXT, EVENT.WHY)
+        .from(EVENT)
+        .where(EVENT.ORDER_ID.eq(orderId))
+        .orderBy(EVENT.ID)
+        .fetch(r ->
+            new Entry(
+                r.value1(),
+                r.value2(),
+                EventKind.valueOf(r.value3()),
+                r.value4(),
+                r.value5(),
+                r.value6()));
+  }
+}

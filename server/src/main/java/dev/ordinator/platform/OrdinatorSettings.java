@@ -1,0 +1,28 @@
+package dev.ordinator.platform;
+
+import java.net.URI;
+import java.time.Duration;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+
+/**
+ * Settings under {@code ordinator.}; defaults are in application.yaml.
+ *
+ * @param key from which the key for stored secrets is derived
+ * @param companyPrefix GS1 company prefix, 7 to 10 digits
+ * @param baseCurrency ISO 4217; costs are compared in it
+ * @param workPause how long a work loop that found nothing sleeps, unless it is woken
+ * @param outboxLease after this time a delivery that was begun and never ended is begun again
+ * @param trackingInterval between two questions to the carrier about one parcel
+ */
+@ConfigurationProperties("ordinator")
+public record OrdinatorSettings(
+    String key,
+    URI carrierUrl,
+    String carrierKey,
+    String mailFrom,
+    String companyPrefix,
+    String baseCurrency,
+    Duration workPause,
+    Duration outboxLease,
+    Duration trackingInterval,
+    Duration jobHeartbeat) {}

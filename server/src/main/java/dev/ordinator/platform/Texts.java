@@ -1,0 +1,23 @@
+package dev.ordinator.platform;
+
+/** Fits texts of others into our columns. */
+public final class Texts {
+  private Texts() {}
+
+  /**
+   * At most {@code length} characters, an ellipsis for the rest; never half of a surrogate pair.
+   */
+  public static String cut(String text, int length) {
+    if (text.length() <= length) {
+      return text;
+    }
+    int end = Character.isHighSurrogate(text.charAt(length - 2)) ? length - 2 : length - 1;
+    return text.substring(0, end) + "…";
+  }
+
+  /** An error as one line for a person: its message, or its name if it has none. */
+  public static String of(Throwable error) {
+    String message = error.getMessage();
+    return message == null || message.isBlank() ? error.getClass().getSimpleName() : message;
+  }
+}

@@ -1,0 +1,223 @@
+package dev.ordinator.routing;
+
+import static dev.ordinator.schema.Tables.DECISION;
+
+import dev.ordinator.core.network.Destination;
+import dev.ordinator.core.network.Network;
+import dev.ordinator.core.routing.OrderDemand;
+import dev.ordinator.core.routing.PlannedConsignment;
+import dev.ordinator.core.routing.Router;
+import dev.ordinator.core.routing.RoutingDecision;
+import dev.ordinator.core.routing.RoutingDecision.Choice;
+import dev.ordinator.core.routing.Situation;
+import dev.ordinator.dispatch.Consignments;
+import dev.ordinator.network.Nodes;
+import dev.ordinator.network.Nodes.NodeCard;
+import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.OrderLine;
+import dev.ordinator.orders.Orders;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.rulebook.Editions;
+import dev.ordinator.rulebook.Editions.Edition;
+import dev.ordinator.stock.Items;
+import dev.ordinator.stock.Items.Goods;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Routes orders: asks core for a decision, keeps its grounds, plans its consignments. */
+@Service
+public class Routing {
+  private final DSLContext db;
+  private final Orders orders;
+  private final Items items;
+  private final Nodes nodes;
+  private final Editions editions;
+  private final Consignments consignments;
+  private final Events events;
+  private final GroundsJson groundsJson;
+  private final Clock clock;
+
+  Routing(
+      DSLContext db,
+      Orders orders,
+      Items items,
+      Nodes nodes,
+      Editions editions,
+      Consignments consignments,
+      Events events,
+      GroundsJson groundsJson,
+      Clock clock) {
+    this.db = db;
+    this.orders = orders;
+    this.items = items;
+    this.nodes = nodes;
+    this.editions = editions;
+    this.consignments = consignments;
+    this.events = events;
+    this.groundsJson = groundsJson;
+    this.clock = clock;
+  }
+
+  /** How routing an order ended. */
+  public sealed interface Result {
+    record Routed() implements Result {}
+
+    /** No node has all of it; these items are what is short everywhere. */
+    record Short(Set<Long> itemIds) implements Result {}
+
+    /** There is stock, but nothing that may bring it there. */
+    record NoWay() implements Result {}
+  }
+
+  /** The node's day filled up since the situation was looked at. */
+  public static final class FullMeanwhile extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    private FullMeanwhile(String node) {
+      super(node + " filled up meanwhile");
+    }
+  }
+
+  /**
+   * Decides and plans, all in the caller's transaction.
+   *
+   * @throws dev.ordinator.stock.StockLedger.TakenMeanwhile if stock went since it was looked at:
+   *     roll back and route again
+   * @throws FullMeanwhile likewise for the node's capacity
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Result route(OrderHead order, String actor) {
+    Edition edition = editions.live();
+    List<OrderLine> lines = orders.lines(order.id());
+    Goods goods =
+        items.byId(lines.stream().map(l -> Objects.requireNonNull(l.itemId())).distinct().toList());
+    Instant now = clock.instant();
+    Network network = nodes.network();
+    List<Items.Available> available = items.available(goods.byId().keySet());
+    Situation situation =
+        new Situation(
+            now,
+            network,
+            nodes.capacityLeft(network, now),
+            available.stream()
+                .map(a ->
+                    new Situation.Offer(
+                        a.node(), goods.of(a.itemId()).item().sku(), a.units(), 0, 0))
+                .toList());
+    RoutingDecision decision =
+        Router.route(
+            demand(order, lines, goods),
+            edition.body().ladder(),
+            edition.body().policy(),
+            situation);
+    keep(order, edition, decision, actor);
+    if (decision.choice().isEmpty()) {
+      return unfilled(lines, goods, available);
+    }
+    plan(order, lines, edition, decision.choice().get(), actor);
+    return new Result.Routed();
+  }
+
+  private OrderDemand demand(OrderHead order, List<OrderLine> lines, Goods goods) {
+    return new OrderDemand(
+        order.number(),
+        new Destination(order.shipTo().country(), order.shipTo().postcode()),
+        Objects.requireNonNull(order.level(), "an order is checked before it is routed"),
+        order.arriveBy(),
+        orders.excludedNodes(order.id()),
+        lines.stream()
+            .map(l ->
+                new OrderDemand.Line(
+                    Long.toString(l.id()), goods.of(l.itemId()).item(), l.quantity()))
+            .toList());
+  }
+
+  private void plan(
+      OrderHead order, List<OrderLine> lines, Edition edition, Choice choice, String actor) {
+    for (PlannedConsignment planned : choice.consignments()) {
+      NodeCard node = nodes.byCode(planned.node());
+      if (!nodes.takePlace(node, planned.handOver())) {
+        throw new FullMeanwhile(node.name());
+      }
+      events.record(
+          EventKind.ROUTED,
+          order.id(),
+          null,
+          actor,
+          "Routed to " + node.name(),
+          "rung %d of %d, “%s”; leaves %s, arrives %s; edition %d"
+              .formatted(
+                  choice.rung() + 1,
+                  edition.body().ladder().rungs().size(),
+                  edition.body().ladder().rungs().get(choice.rung()).name(),
+                  planned.handOver(),
+                  planned.arrival(),
+                  edition.number()));
+      consignments.plan(order, node, planned, lines);
+    }
+    consignments.refresh(order.id());
+  }
+
+  private void keep(OrderHead order, Edition edition, RoutingDecision decision, String actor) {
+    int rungs = edition.body().ladder().rungs().size();
+    db.insertInto(DECISION)
+        .set(DECISION.ORDER_ID, order.id())
+        .set(DECISION.EDITION_ID, edition.id())
+        .set(DECISION.RUNG, decision.choice().map(Choice::rung).orElse(null))
+        .set(
+            DECISION.RUNG_NAME,
+            decision
+                .choice()
+                .map(c -> edition.body().ladder().rungs().get(c.rung()).name())
+                .orElse(""))
+        .set(DECISION.RUNGS, rungs)
+        .set(DECISION.COST, decision.choice().map(Choice::cost).orElse(0L))
+        .set(DECISION.GROUNDS, groundsJson.write(decision))
+        .set(DECISION.ACTOR, actor)
+        .set(DECISION.AT, clock.instant())
+        .execute();
+  }
+
+  /**
+   * Short: what no node has enough of; if each is somewhere, those that are not at one node
+   * together.
+   */
+  private static Result unfilled(
+      List<OrderLine> lines, Goods goods, List<Items.Available> available) {
+    Map<Long, Long> wanted =
+        lines.stream()
+            .collect(
+                Collectors.groupingBy(
+                    l -> Objects.requireNonNull(l.itemId()),
+                    Collectors.summingLong(OrderLine::quantity)));
+    Map<Long, Long> most =
+        available.stream()
+            .collect(Collectors.toMap(Items.Available::itemId, Items.Available::units, Math::max));
+    Set<Long> nowhere =
+        wanted.entrySet().stream()
+            .filter(w -> most.getOrDefault(w.getKey(), 0L) < w.getValue())
+            .map(Map.Entry::getKey)
+            .collect(Collectors.toSet());
+    if (!nowhere.isEmpty()) {
+      return new Result.Short(nowhere);
+    }
+    boolean togetherSomewhere =
+        available.stream()
+            .filter(a -> a.units() >= wanted.getOrDefault(a.itemId(), Long.MAX_VALUE))
+            .collect(Collectors.groupingBy(Items.Available::node, Collectors.counting()))
+            .values()
+            .stream()
+            .anyMatch(enough -> enough == wanted.size());
+    return togetherSomewhere ? new Result.NoWay() : new Result.Short(goods.byId().keySet());
+  }
+}

@@ -1,0 +1,5 @@
+/** Editions of rules and ladders. */
+@NullMarked
+package dev.ordinator.rulebook;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,115 @@
+package dev.ordinator.stock;
+
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+
+import dev.ordinator.core.catalog.Gtin;
+import dev.ordinator.core.catalog.Item;
+import dev.ordinator.core.stock.StockLevel;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** Items and what is available of them, in core's terms. */
+@Service
+public class Items {
+  private final DSLContext db;
+
+  Items(DSLContext db) {
+    this.db = db;
+  }
+
+  /** An item with its key and what rules ask about. */
+  public record StockedItem(long id, Item item, String name, String category) {}
+
+  /** Items by their ids. */
+  public record Goods(Map<Long, StockedItem> byId) {
+
+    /**
+     * @throws IllegalArgumentException if it is not among them
+     */
+    public StockedItem of(@Nullable Long id) {
+      StockedItem item = byId.get(id);
+      if (item == null) {
+        throw new IllegalArgumentException("item " + id + " is not among them");
+      }
+      return item;
+    }
+  }
+
+  /** Available units of an item at a node. */
+  public record Available(long itemId, String node, long units) {}
+
+  public Goods byId(Collection<Long> ids) {
+    return new Goods(
+        db.select(
+                ITEM.ID,
+                ITEM.SKU,
+                ITEM.WEIGHT,
+                ITEM.VOLUME,
+                ITEM.HAZARD,
+                ITEM.BANNED_COUNTRIES,
+                ITEM.NAME,
+                ITEM.CATEGORY)
+            .from(ITEM)
+            .where(ITEM.ID.in(ids))
+            .fetchMap(
+                ITEM.ID,
+                r ->
+                    new StockedItem(
+                        r.get(ITEM.ID),
+                        new Item(
+                            r.get(ITEM.SKU),
+                            r.get(ITEM.WEIGHT),
+                            r.get(ITEM.VOLUME),
+                            r.get(ITEM.HAZARD),
+                            countries(r.get(ITEM.BANNED_COUNTRIES))),
+                        r.get(ITEM.NAME),
+                        r.get(ITEM.CATEGORY))));
+  }
+
+  public List<Available> available(Collection<Long> itemIds) {
+    return db.select(
+            STOCK_LEVEL.ITEM_ID,
+            NODE.CODE,
+            STOCK_LEVEL.ON_HAND,
+            STOCK_LEVEL.ALLOCATED,
+            STOCK_LEVEL.SAFETY)
+        .from(STOCK_LEVEL)
+        .join(NODE)
+        .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
+        .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
+        .fetch(r ->
+            new Available(
+                r.value1(),
+                r.value2(),
+                new StockLevel(r.value3(), r.value4(), r.value5()).available()));
+  }
+
+  public OptionalLong idBySku(String sku) {
+    Long id = db.select(ITEM.ID).from(ITEM).where(ITEM.SKU.eq(sku)).fetchOne(ITEM.ID);
+    return id == null ? OptionalLong.empty() : OptionalLong.of(id);
+  }
+
+  /** The item with that GTIN, if exactly one has it; GTINs are stored in their 14-digit form. */
+  public OptionalLong idByGtin(String gtin) {
+    String normal;
+    try {
+      normal = new Gtin(gtin).normalized();
+    } catch (IllegalArgumentException notOne) {
+      return OptionalLong.empty();
+    }
+    List<Long> ids = db.select(ITEM.ID).from(ITEM).where(ITEM.GTIN.eq(normal)).fetch(ITEM.ID);
+    return ids.size() == 1 ? OptionalLong.of(ids.getFirst()) : OptionalLong.empty();
+  }
+
+  private static Set<String> countries(String commaList) {
+    return commaList.isEmpty() ? Set.of() : Set.of(commaList.split(","));
+  }
+}

@@ -1,0 +1,209 @@
+package dev.ordinator.stock;
+
+import static dev.ordinator.schema.Tables.ALLOCATION;
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.SNAG;
+import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+import static org.jooq.impl.DSL.exists;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.selectOne;
+
+import dev.ordinator.core.stock.StockLevel;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Slice;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.Select;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Items × nodes, and one item in depth. */
+@Component
+class StockGrid {
+  private static final int PAGE = 200;
+
+  private final DSLContext db;
+
+  StockGrid(DSLContext db) {
+    this.db = db;
+  }
+
+  record NodeHead(long id, String code, String name) {}
+
+  record Cell(long nodeId, long onHand, long allocated, long safety, long available) {}
+
+  /**
+   * @param shortNow whether orders wait for it
+   */
+  record Row(
+      long id,
+      String sku,
+      String name,
+      String category,
+      @Nullable String gtin,
+      boolean shortNow,
+      long available,
+      List<Cell> cells) {}
+
+  record Page(List<NodeHead> nodes, List<String> categories, Slice<Row> items) {}
+
+  /** Units that an order holds somewhere. */
+  record Held(long orderId, String orderNumber, String node, long quantity, LocalDate shipBy) {}
+
+  record Waiting(long orderId, String orderNumber, long quantity) {}
+
+  record ItemSheet(
+      Row item,
+      List<NodeHead> nodes,
+      long weight,
+      long volume,
+      List<Held> held,
+      List<Waiting> waiting) {}
+
+  Page page(String search, String category, boolean shortOnly, String after) {
+    Condition which = noCondition();
+    if (!search.isBlank()) {
+      String part = search.strip();
+      which =
+          which.and(
+              ITEM.SKU
+                  .startsWithIgnoreCase(part)
+                  .or(ITEM.NAME.containsIgnoreCase(part))
+                  .or(ITEM.GTIN.endsWith(part)));
+    }
+    if (!category.isBlank()) {
+      which = which.and(ITEM.CATEGORY.eq(category));
+    }
+    if (shortOnly) {
+      which = which.andExists(openShortage());
+    }
+    if (!after.isEmpty()) {
+      which = which.and(ITEM.SKU.gt(after));
+    }
+    List<Row> rows = rows(which, PAGE + 1);
+    return new Page(
+        nodes(),
+        db.selectDistinct(ITEM.CATEGORY).from(ITEM).orderBy(ITEM.CATEGORY).fetch(ITEM.CATEGORY),
+        Slice.of(rows, PAGE, Row::sku));
+  }
+
+  ItemSheet sheet(long id) {
+    List<Row> found = rows(ITEM.ID.eq(id), 1);
+    if (found.isEmpty()) {
+      throw Problem.notFound("item " + id);
+    }
+    var measures =
+        db.select(ITEM.WEIGHT, ITEM.VOLUME).from(ITEM).where(ITEM.ID.eq(id)).fetchSingle();
+    return new ItemSheet(
+        found.getFirst(), nodes(), measures.value1(), measures.value2(), held(id), waiting(id));
+  }
+
+  private List<NodeHead> nodes() {
+    return db.select(NODE.ID, NODE.CODE, NODE.NAME)
+        .from(NODE)
+        .orderBy(NODE.POSITION)
+        .fetch(r -> new NodeHead(r.value1(), r.value2(), r.value3()));
+  }
+
+  private List<Row> rows(Condition which, int limit) {
+    var items =
+        db.select(
+                ITEM.ID,
+                ITEM.SKU,
+                ITEM.NAME,
+                ITEM.CATEGORY,
+                ITEM.GTIN,
+                field(exists(openShortage())).as("short_now"))
+            .from(ITEM)
+            .where(which)
+            .orderBy(ITEM.SKU)
+            .limit(limit)
+            .fetch();
+    Map<Long, List<Cell>> cells = cells(items.getValues(ITEM.ID));
+    return items.map(r -> row(r, cells.getOrDefault(r.get(ITEM.ID), List.of())));
+  }
+
+  private Map<Long, List<Cell>> cells(List<Long> itemIds) {
+    Map<Long, List<Cell>> cells = new HashMap<>();
+    db.select(
+            STOCK_LEVEL.ITEM_ID,
+            STOCK_LEVEL.NODE_ID,
+            STOCK_LEVEL.ON_HAND,
+            STOCK_LEVEL.ALLOCATED,
+            STOCK_LEVEL.SAFETY)
+        .from(STOCK_LEVEL)
+        .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
+        .forEach(r -> {
+          StockLevel now = new StockLevel(r.value3(), r.value4(), r.value5());
+          cells
+              .computeIfAbsent(r.value1(), i -> new ArrayList<>())
+              .add(
+                  new Cell(
+                      r.value2(), now.onHand(), now.allocated(), now.safety(), now.available()));
+        });
+    return cells;
+  }
+
+  private static Row row(Record r, List<Cell> cells) {
+    return new Row(
+        r.get(ITEM.ID),
+        r.get(ITEM.SKU),
+        r.get(ITEM.NAME),
+        r.get(ITEM.CATEGORY),
+        r.get(ITEM.GTIN),
+        Boolean.TRUE.equals(r.get("short_now", Boolean.class)),
+        cells.stream().mapToLong(Cell::available).sum(),
+        cells);
+  }
+
+  private static Select<?> openShortage() {
+    return selectOne()
+        .from(SNAG)
+        .where(SNAG.ITEM_ID.eq(ITEM.ID))
+        .and(SNAG.CAUSE.eq("NO_STOCK"))
+        .and(SNAG.CLOSED_AT.isNull());
+  }
+
+  private List<Held> held(long itemId) {
+    return db.select(
+            SALES_ORDER.ID, SALES_ORDER.NUMBER, NODE.NAME, ALLOCATION.QUANTITY, CONSIGNMENT.SHIP_BY)
+        .from(ALLOCATION)
+        .join(CONSIGNMENT_LINE)
+        .on(CONSIGNMENT_LINE.ID.eq(ALLOCATION.CONSIGNMENT_LINE_ID))
+        .join(CONSIGNMENT)
+        .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
+        .join(NODE)
+        .on(NODE.ID.eq(ALLOCATION.NODE_ID))
+        .where(ALLOCATION.ITEM_ID.eq(itemId))
+        .and(ALLOCATION.ENDED_AT.isNull())
+        .orderBy(CONSIGNMENT.SHIP_BY, SALES_ORDER.ID)
+        .limit(PAGE)
+        .fetch(r -> new Held(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()));
+  }
+
+  private List<Waiting> waiting(long itemId) {
+    return db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, ORDER_LINE.QUANTITY)
+        .from(ORDER_LINE)
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(ORDER_LINE.ORDER_ID))
+        .where(ORDER_LINE.ITEM_ID.eq(itemId))
+        .and(SALES_ORDER.WAITING.isTrue())
+        .orderBy(SALES_ORDER.PRIORITY, SALES_ORDER.ID)
+        .limit(PAGE)
+        .fetch(r -> new Waiting(r.value1(), r.value2(), r.value3()));
+  }
+}

@@ -1,0 +1,108 @@
+package dev.ordinator.worklist;
+
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.PARCEL;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+
+import io.swagger.v3.oas.annotations.Operation;
+import io.swagger.v3.oas.annotations.tags.Tag;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/**
+ * The find-anything field: one text, results by kind. Looks at beginnings, which indexes answer.
+ */
+@RestController
+@Tag(name = "Find")
+class FindApi {
+  private static final int MOST_OF_A_KIND = 8;
+  private static final int SHORTEST = 2;
+
+  private final DSLContext db;
+
+  FindApi(DSLContext db) {
+    this.db = db;
+  }
+
+  /** What was found. */
+  enum Kind {
+    ORDER,
+    ITEM
+  }
+
+  /**
+   * @param id of the order or item to open
+   */
+  record Hit(Kind kind, long id, String title, String detail) {}
+
+  @Operation(summary = "Find orders and items by number, buyer, mail, tracking, SKU, GTIN or name")
+  @GetMapping("/api/find")
+  List<Hit> find(@RequestParam String q) {
+    String text = q.strip();
+    if (text.length() < SHORTEST) {
+      return List.of();
+    }
+    List<Hit> hits = new ArrayList<>();
+    // one query per index: a single OR over all of them would read the whole table
+    orders(hits, SALES_ORDER.NUMBER.startsWith(text), "");
+    orders(hits, SALES_ORDER.EXTERNAL_ID.startsWith(text), "");
+    orders(hits, SALES_ORDER.BUYER_NAME.startsWith(text), "");
+    orders(hits, SALES_ORDER.EMAIL.startsWith(text), "");
+    orders(
+        hits,
+        SALES_ORDER.ID.in(
+            db.select(CONSIGNMENT.ORDER_ID)
+                .from(CONSIGNMENT)
+                .join(PARCEL)
+                .on(PARCEL.CONSIGNMENT_ID.eq(CONSIGNMENT.ID))
+                .where(PARCEL.TRACKING.startsWith(text))),
+        "by its tracking number");
+    items(hits, ITEM.SKU.startsWith(text));
+    items(hits, ITEM.NAME.containsIgnoreCase(text));
+    items(hits, ITEM.GTIN.endsWith(text));
+    return hits;
+  }
+
+  private void orders(List<Hit> hits, Condition which, String how) {
+    db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, SALES_ORDER.BUYER_NAME, SALES_ORDER.STAGE)
+        .from(SALES_ORDER)
+        .where(which)
+        .orderBy(SALES_ORDER.ID.desc())
+        .limit(MOST_OF_A_KIND)
+        .forEach(r ->
+            add(
+                hits,
+                new Hit(
+                    Kind.ORDER,
+                    r.value1(),
+                    r.value2(),
+                    r.value3()
+                        + " · "
+                        + r.value4().toLowerCase(Locale.ROOT)
+                        + (how.isEmpty() ? "" : " · " + how))));
+  }
+
+  private void items(List<Hit> hits, Condition which) {
+    db.select(ITEM.ID, ITEM.SKU, ITEM.NAME)
+        .from(ITEM)
+        .where(which)
+        .orderBy(ITEM.SKU)
+        .limit(MOST_OF_A_KIND)
+        .forEach(r -> add(hits, new Hit(Kind.ITEM, r.value1(), r.value2(), r.value3())));
+  }
+
+  private static void add(List<Hit> hits, Hit hit) {
+    long sameKind = hits.stream().filter(h -> h.kind() == hit.kind()).count();
+    boolean there = hits.stream().anyMatch(h -> h.kind() == hit.kind() && h.id() == hit.id());
+    if (!there && sameKind < MOST_OF_A_KIND) {
+      hits.add(hit);
+    }
+  }
+}

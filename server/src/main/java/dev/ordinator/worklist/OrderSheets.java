@@ -1,0 +1,281 @@
+package dev.ordinator.worklist;
+
+import static dev.ordinator.schema.Tables.CARRIER;
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.PARCEL;
+import static dev.ordinator.schema.Tables.PARCEL_SCAN;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.SNAG;
+import static dev.ordinator.schema.Tables.SNAG_ORDER;
+import static org.jooq.impl.DSL.coalesce;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.select;
+import static org.jooq.impl.DSL.sum;
+import static org.jooq.impl.DSL.val;
+
+import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.worklist.Worklist.Row;
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** One order in depth. */
+@Component
+class OrderSheets {
+  private final DSLContext db;
+  private final Worklist worklist;
+  private final Events events;
+
+  OrderSheets(DSLContext db, Worklist worklist, Events events) {
+    this.db = db;
+    this.worklist = worklist;
+    this.events = events;
+  }
+
+  /**
+   * @param shipped units handed over so far; amounts in minor units of the order's currency
+   */
+  record Line(
+      long id,
+      int lineNo,
+      String title,
+      @Nullable Long itemId,
+      @Nullable String sku,
+      long listingId,
+      long quantity,
+      long shipped,
+      long unitPrice,
+      long discount) {}
+
+  record Scan(String code, String place, Instant at) {}
+
+  record Parcel(long id, String tracking, String sscc, String trackingUrl, List<Scan> scans) {}
+
+  record Consignment(
+      long id,
+      String number,
+      String node,
+      ConsignmentState state,
+      String carrier,
+      String service,
+      LocalDate handOverOn,
+      LocalDate shipBy,
+      LocalDate arrivalOn,
+      long units,
+      List<Parcel> parcels) {}
+
+  record OpenSnag(
+      long id,
+      SnagCause cause,
+      String title,
+      String detail,
+      @Nullable Long channelId,
+      @Nullable Long listingId,
+      @Nullable Long itemId,
+      @Nullable Long outboxId) {}
+
+  record Sheet(
+      Row order,
+      Address shipTo,
+      String email,
+      String phone,
+      String serviceWording,
+      @Nullable LocalDate arriveBy,
+      PaymentState payment,
+      String paymentMethod,
+      long shippingCharge,
+      long discount,
+      int priority,
+      String instructions,
+      String giftMessage,
+      List<Line> lines,
+      List<Consignment> consignments,
+      List<OpenSnag> snags,
+      List<Events.Entry> timeline) {}
+
+  Sheet sheet(long id) {
+    Row row =
+        worklist.byIds(List.of(id)).stream()
+            .findFirst()
+            .orElseThrow(() -> Problem.notFound("order " + id));
+    var o = db.selectFrom(SALES_ORDER).where(SALES_ORDER.ID.eq(id)).fetchSingle();
+    return new Sheet(
+        row,
+        new Address(
+            o.getShipName(),
+            o.getShipStreet(),
+            o.getShipPostcode(),
+            o.getShipCity(),
+            o.getShipCountry()),
+        o.getEmail(),
+        o.getPhone(),
+        o.getServiceWording(),
+        o.getArriveBy(),
+        PaymentState.valueOf(o.getPaymentState()),
+        o.getPaymentMethod(),
+        o.getShippingCharge(),
+        o.getDiscount(),
+        o.getPriority(),
+        o.getInstructions(),
+        o.getGiftMessage(),
+        lines(id),
+        consignments(id),
+        snags(id),
+        events.ofOrder(id));
+  }
+
+  private List<Line> lines(long orderId) {
+    var shipped =
+        field(
+            select(coalesce(sum(CONSIGNMENT_LINE.QUANTITY), val(BigDecimal.ZERO)))
+                .from(CONSIGNMENT_LINE)
+                .join(CONSIGNMENT)
+                .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
+                .where(CONSIGNMENT_LINE.ORDER_LINE_ID.eq(ORDER_LINE.ID))
+                .and(CONSIGNMENT.HANDED_OVER_AT.isNotNull()));
+    return db.select(
+            ORDER_LINE.ID,
+            ORDER_LINE.LINE_NO,
+            ORDER_LINE.TITLE,
+            ORDER_LINE.ITEM_ID,
+            ITEM.SKU,
+            ORDER_LINE.LISTING_ID,
+            ORDER_LINE.QUANTITY,
+            shipped,
+            ORDER_LINE.UNIT_PRICE,
+            ORDER_LINE.DISCOUNT)
+        .from(ORDER_LINE)
+        .leftJoin(ITEM)
+        .on(ITEM.ID.eq(ORDER_LINE.ITEM_ID))
+        .where(ORDER_LINE.ORDER_ID.eq(orderId))
+        .orderBy(ORDER_LINE.LINE_NO)
+        .fetch(r ->
+            new Line(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6(),
+                r.value7(),
+                r.value8().longValueExact(),
+                r.value9(),
+                r.value10()));
+  }
+
+  private List<Consignment> consignments(long orderId) {
+    Map<Long, List<Parcel>> parcels = parcels(orderId);
+    return db.select(
+            CONSIGNMENT.ID,
+            CONSIGNMENT.NUMBER,
+            NODE.NAME,
+            CONSIGNMENT.STATE,
+            CARRIER.NAME,
+            CONSIGNMENT.SERVICE,
+            CONSIGNMENT.HAND_OVER_ON,
+            CONSIGNMENT.SHIP_BY,
+            CONSIGNMENT.ARRIVAL_ON,
+            CONSIGNMENT.UNITS)
+        .from(CONSIGNMENT)
+        .join(NODE)
+        .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
+        .join(CARRIER)
+        .on(CARRIER.ID.eq(CONSIGNMENT.CARRIER_ID))
+        .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+        .orderBy(CONSIGNMENT.ID)
+        .fetch(r ->
+            new Consignment(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                ConsignmentState.valueOf(r.value4()),
+                r.value5(),
+                r.value6(),
+                r.value7(),
+                r.value8(),
+                r.value9(),
+                r.value10(),
+                parcels.getOrDefault(r.value1(), List.of())));
+  }
+
+  private Map<Long, List<Parcel>> parcels(long orderId) {
+    Map<Long, List<Scan>> scans =
+        db.select(PARCEL_SCAN.PARCEL_ID, PARCEL_SCAN.CODE, PARCEL_SCAN.PLACE, PARCEL_SCAN.AT)
+            .from(PARCEL_SCAN)
+            .join(PARCEL)
+            .on(PARCEL.ID.eq(PARCEL_SCAN.PARCEL_ID))
+            .join(CONSIGNMENT)
+            .on(CONSIGNMENT.ID.eq(PARCEL.CONSIGNMENT_ID))
+            .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+            .orderBy(PARCEL_SCAN.AT)
+            .collect(
+                Collectors.groupingBy(
+                    r -> r.value1(),
+                    Collectors.mapping(
+                        r -> new Scan(r.value2(), r.value3(), r.value4()), Collectors.toList())));
+    return db.select(
+            PARCEL.CONSIGNMENT_ID, PARCEL.ID, PARCEL.TRACKING, PARCEL.SSCC, CARRIER.TRACKING_URL)
+        .from(PARCEL)
+        .join(CONSIGNMENT)
+        .on(CONSIGNMENT.ID.eq(PARCEL.CONSIGNMENT_ID))
+        .join(CARRIER)
+        .on(CARRIER.ID.eq(CONSIGNMENT.CARRIER_ID))
+        .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+        .orderBy(PARCEL.ID)
+        .collect(
+            Collectors.groupingBy(
+                r -> r.value1(),
+                Collectors.mapping(
+                    r ->
+                        new Parcel(
+                            r.value2(),
+                            r.value3(),
+                            r.value4(),
+                            r.value5().replace("{tracking}", r.value3()),
+                            scans.getOrDefault(r.value2(), List.of())),
+                    Collectors.toList())));
+  }
+
+  private List<OpenSnag> snags(long orderId) {
+    return db.select(
+            SNAG.ID,
+            SNAG.CAUSE,
+            SNAG.TITLE,
+            SNAG.DETAIL,
+            SNAG.CHANNEL_ID,
+            SNAG.LISTING_ID,
+            SNAG.ITEM_ID,
+            SNAG.OUTBOX_ID)
+        .from(SNAG)
+        .join(SNAG_ORDER)
+        .on(SNAG_ORDER.SNAG_ID.eq(SNAG.ID))
+        .where(SNAG_ORDER.ORDER_ID.eq(orderId))
+        .and(SNAG.CLOSED_AT.isNull())
+        .orderBy(SNAG.ID)
+        .fetch(r ->
+            new OpenSnag(
+                r.value1(),
+                SnagCause.valueOf(r.value2()),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6(),
+                r.value7(),
+                r.value8()));
+  }
+}

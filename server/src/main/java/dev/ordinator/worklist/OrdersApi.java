@@ -1,0 +1,215 @@
+package dev.ordinator.worklist;
+
+import dev.ordinator.access.Person;
+import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.Stage;
+import dev.ordinator.dispatch.Outbox;
+import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Slice;
+import dev.ordinator.platform.Texts;
+import dev.ordinator.worklist.OrderFilter.Pile;
+import dev.ordinator.worklist.Worklist.Sort;
+import io.swagger.v3.oas.annotations.Operation;
+import io.swagger.v3.oas.annotations.tags.Tag;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springdoc.core.annotations.ParameterObject;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
+
+@RestController
+@RequestMapping("/api/orders")
+@Tag(name = "Orders")
+class OrdersApi {
+  private static final int LARGEST_PAGE = 500;
+  private static final int LARGEST_BULK = 1_000;
+
+  private final Worklist worklist;
+  private final OrderSheets sheets;
+  private final OrdersCsv csv;
+  private final Orders orders;
+  private final Snags snags;
+  private final Outbox outbox;
+
+  OrdersApi(
+      Worklist worklist,
+      OrderSheets sheets,
+      OrdersCsv csv,
+      Orders orders,
+      Snags snags,
+      Outbox outbox) {
+    this.worklist = worklist;
+    this.sheets = sheets;
+    this.csv = csv;
+    this.orders = orders;
+    this.snags = snags;
+    this.outbox = outbox;
+  }
+
+  /** The filter as it stands in an address; see {@link OrderFilter}. */
+  record FilterParams(
+      @Nullable Pile pile,
+      @Nullable Stage stage,
+      @Nullable String channel,
+      @Nullable String country,
+      @Nullable String node,
+      @Nullable String buyer,
+      @Nullable Long snag,
+      @Nullable Long minValue) {
+    OrderFilter filter() {
+      return new OrderFilter(
+          pile == null ? Pile.OPEN : pile, stage, channel, country, node, buyer, snag, minValue);
+    }
+  }
+
+  record Count(int orders) {}
+
+  record Reason(String reason) {}
+
+  record Note(String text) {}
+
+  /** What a bulk action can do. */
+  enum BulkAction {
+    APPROVE,
+    HOLD,
+    RELEASE_HOLD
+  }
+
+  record Bulk(BulkAction action, List<Long> orders, @Nullable String reason) {}
+
+  record Refusal(long order, String why) {}
+
+  record BulkResult(int done, List<Refusal> refused) {}
+
+  @Operation(summary = "A worklist of orders, by keyset")
+  @GetMapping
+  Slice<Worklist.Row> page(
+      @ParameterObject FilterParams filter,
+      @RequestParam(defaultValue = "NEWEST") Sort sort,
+      @RequestParam(required = false) @Nullable String after,
+      @RequestParam(defaultValue = "100") int limit) {
+    return worklist.page(filter.filter(), sort, after, Math.clamp(limit, 1, LARGEST_PAGE));
+  }
+
+  @Operation(summary = "How many orders a worklist shows; counting stops at 10,000")
+  @GetMapping("/count")
+  Count count(@ParameterObject FilterParams filter) {
+    return new Count(worklist.count(filter.filter()));
+  }
+
+  @Operation(summary = "How many orders are in each ready-made pile; counting stops at 10,000")
+  @GetMapping("/piles")
+  Map<Pile, Integer> piles() {
+    return worklist.pileCounts();
+  }
+
+  @Operation(summary = "A worklist as CSV (RFC 4180)")
+  @GetMapping(path = "/csv", produces = "text/csv")
+  ResponseEntity<StreamingResponseBody> csv(
+      @ParameterObject FilterParams filter, @RequestParam(defaultValue = "NEWEST") Sort sort) {
+    OrderFilter which = filter.filter();
+    StreamingResponseBody body = out -> csv.write(which, sort, out);
+    return ResponseEntity.ok()
+        .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"orders.csv\"")
+        .header(HttpHeaders.CONTENT_TYPE, "text/csv;charset=" + StandardCharsets.UTF_8)
+        .body(body);
+  }
+
+  @Operation(summary = "One order in depth")
+  @GetMapping("/{id}")
+  OrderSheets.Sheet order(@PathVariable long id) {
+    return sheets.sheet(id);
+  }
+
+  @Operation(summary = "Approve an order by hand")
+  @PostMapping("/{id}/approve")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void approve(@PathVariable long id) {
+    orders.approve(id, who());
+  }
+
+  @Operation(summary = "Hold an order with a reason")
+  @PostMapping("/{id}/hold")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void hold(@PathVariable long id, @RequestBody Reason reason) {
+    orders.hold(id, reason.reason(), who());
+  }
+
+  @Operation(summary = "Release an order’s holds; it goes on by itself")
+  @PostMapping("/{id}/release-hold")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void releaseHold(@PathVariable long id) {
+    orders.releaseHold(id, who());
+  }
+
+  @Operation(summary = "Add a note to an order’s timeline")
+  @PostMapping("/{id}/notes")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void note(@PathVariable long id, @RequestBody Note note) {
+    orders.note(id, note.text(), who());
+  }
+
+  @Operation(summary = "Correct where an order goes, until it is routed")
+  @PutMapping("/{id}/address")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void correctAddress(@PathVariable long id, @RequestBody Address address) {
+    orders.correctAddress(id, address, who());
+    orders.wake(List.of(id));
+  }
+
+  @Operation(summary = "Keep an order as it was taken in, though the channel changed it")
+  @PostMapping("/{id}/keep-ours")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void keepOurs(@PathVariable long id) {
+    snags.close(SnagCause.CHANGED_BY_CHANNEL, id, who());
+  }
+
+  @Operation(summary = "Try again to tell the channel or the buyer")
+  @PostMapping("/messages/{message}/try-again")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void tryAgain(@PathVariable long message) {
+    outbox.tryAgain(message, who());
+  }
+
+  @Operation(summary = "Do one thing to many orders; what can’t be done is said for each")
+  @PostMapping("/bulk")
+  BulkResult bulk(@RequestBody Bulk bulk) {
+    if (bulk.orders().size() > LARGEST_BULK) {
+      throw Problem.invalid("orders", "at most " + LARGEST_BULK + " orders at once");
+    }
+    List<Refusal> refused = new ArrayList<>();
+    for (Long id : bulk.orders()) {
+      try {
+        switch (bulk.action()) {
+          case APPROVE -> orders.approve(id, who());
+          case HOLD -> orders.hold(id, bulk.reason() == null ? "" : bulk.reason(), who());
+          case RELEASE_HOLD -> orders.releaseHold(id, who());
+        }
+      } catch (Problem problem) {
+        refused.add(new Refusal(id, Texts.of(problem)));
+      }
+    }
+    return new BulkResult(bulk.orders().size() - refused.size(), refused);
+  }
+
+  private static String who() {
+    return Person.current().displayName();
+  }
+}

@@ -1,0 +1,336 @@
+package dev.ordinator.worklist;
+
+import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.ORDER_HOLD;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.SNAG;
+import static dev.ordinator.schema.Tables.SNAG_ORDER;
+import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.row;
+
+import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.core.orders.Stage;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Slice;
+import dev.ordinator.worklist.OrderFilter.Pile;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.SortField;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/**
+ * Lists of orders, read by keyset, so that the first page costs the same however many there are.
+ */
+@Component
+class Worklist {
+  private static final int COUNT_UP_TO = 10_000;
+  private static final LocalDate NEVER = LocalDate.of(9999, 12, 31);
+
+  /** An order without a date comes after all that have one. */
+  private static final Field<LocalDate> LEAVES = DSL.coalesce(SALES_ORDER.SHIP_BY, DSL.val(NEVER));
+
+  private final DSLContext db;
+  private final Clock clock;
+
+  Worklist(DSLContext db, Clock clock) {
+    this.db = db;
+    this.clock = clock;
+  }
+
+  enum Sort {
+    NEWEST,
+    OLDEST,
+    LEAVING,
+    DEAREST
+  }
+
+  /** Something beside the stage that a person should see. */
+  enum MarkKind {
+    HELD,
+    SNAG,
+    WAITING,
+    UNPAID,
+    LATE,
+    PART_SHIPPED
+  }
+
+  record Mark(MarkKind kind, String text) {}
+
+  /**
+   * One branch of an order's track.
+   *
+   * @param stop 2 routed, 3 released, 4 packed, 5 shipped, 6 delivered
+   * @param late its ship-by date has passed and it has not left
+   */
+  record Branch(String node, long units, int stop, boolean late, String carrier) {}
+
+  record Row(
+      long id,
+      String number,
+      String externalId,
+      String channel,
+      String buyer,
+      String country,
+      String postcode,
+      Stage stage,
+      List<Branch> branches,
+      @Nullable LocalDate shipBy,
+      long units,
+      long total,
+      String currency,
+      Instant placedAt,
+      List<Mark> marks) {}
+
+  Slice<Row> page(OrderFilter filter, Sort sort, @Nullable String after, int limit) {
+    Condition where = filter.condition(today()).and(after(sort, after));
+    List<Row> rows = rows(where, order(sort), limit + 1);
+    return Slice.of(rows, limit, r -> key(sort, r));
+  }
+
+  List<Row> byIds(Collection<Long> ids) {
+    return rows(SALES_ORDER.ID.in(ids), order(Sort.NEWEST), ids.size());
+  }
+
+  /** How many orders a filter shows; counting stops at 10,000. */
+  int count(OrderFilter filter) {
+    return count(filter.condition(today()));
+  }
+
+  Map<Pile, Integer> pileCounts() {
+    Map<Pile, Integer> counts = new EnumMap<>(Pile.class);
+    for (Pile pile : Pile.values()) {
+      counts.put(pile, count(OrderFilter.pile(pile, today())));
+    }
+    return counts;
+  }
+
+  /** The day in the merchant's own zone; nodes decide by theirs. */
+  LocalDate today() {
+    return clock.instant().atZone(ZoneId.of("Europe/Amsterdam")).toLocalDate();
+  }
+
+  private int count(Condition which) {
+    return db.fetchCount(
+        db.select(SALES_ORDER.ID).from(SALES_ORDER).where(which).limit(COUNT_UP_TO));
+  }
+
+  private List<Row> rows(Condition where, List<SortField<?>> order, int limit) {
+    var found =
+        db.select(
+                SALES_ORDER.ID,
+                SALES_ORDER.NUMBER,
+                SALES_ORDER.EXTERNAL_ID,
+                CHANNEL.NAME,
+                SALES_ORDER.BUYER_NAME,
+                SALES_ORDER.SHIP_COUNTRY,
+                SALES_ORDER.SHIP_POSTCODE,
+                SALES_ORDER.STAGE,
+                SALES_ORDER.SHIP_BY,
+                SALES_ORDER.UNITS,
+                SALES_ORDER.TOTAL,
+                SALES_ORDER.CURRENCY,
+                SALES_ORDER.PLACED_AT,
+                SALES_ORDER.PAYMENT_STATE,
+                SALES_ORDER.HELD,
+                SALES_ORDER.SNAGGED,
+                SALES_ORDER.WAITING,
+                SALES_ORDER.PART_SHIPPED)
+            .from(SALES_ORDER)
+            .join(CHANNEL)
+            .on(CHANNEL.ID.eq(SALES_ORDER.CHANNEL_ID))
+            .where(where)
+            .orderBy(order)
+            .limit(limit)
+            .fetch();
+    List<Long> ids = found.getValues(SALES_ORDER.ID);
+    Map<Long, List<Branch>> branches = branches(ids);
+    Map<Long, List<Mark>> blocks = blocks(found);
+    return found.map(r ->
+        toRow(
+            r,
+            branches.getOrDefault(r.get(SALES_ORDER.ID), List.of()),
+            blocks.getOrDefault(r.get(SALES_ORDER.ID), List.of())));
+  }
+
+  private Row toRow(Record r, List<Branch> branches, List<Mark> blocks) {
+    List<Mark> marks = new ArrayList<>(blocks);
+    Stage stage = Stage.valueOf(r.get(SALES_ORDER.STAGE));
+    PaymentState payment = PaymentState.valueOf(r.get(SALES_ORDER.PAYMENT_STATE));
+    if (Boolean.TRUE.equals(r.get(SALES_ORDER.WAITING))) {
+      marks.add(new Mark(MarkKind.WAITING, "waiting for stock"));
+    }
+    if (stage == Stage.RECEIVED
+        && (payment == PaymentState.UNPAID || payment == PaymentState.AUTHORISED)) {
+      marks.add(new Mark(MarkKind.UNPAID, "payment awaited"));
+    }
+    if (branches.stream().anyMatch(Branch::late)) {
+      marks.add(new Mark(MarkKind.LATE, "late"));
+    }
+    if (Boolean.TRUE.equals(r.get(SALES_ORDER.PART_SHIPPED))) {
+      marks.add(new Mark(MarkKind.PART_SHIPPED, "part shipped"));
+    }
+    return new Row(
+        r.get(SALES_ORDER.ID),
+        r.get(SALES_ORDER.NUMBER),
+        r.get(SALES_ORDER.EXTERNAL_ID),
+        r.get(CHANNEL.NAME),
+        r.get(SALES_ORDER.BUYER_NAME),
+        r.get(SALES_ORDER.SHIP_COUNTRY),
+        r.get(SALES_ORDER.SHIP_POSTCODE),
+        stage,
+        branches,
+        r.get(SALES_ORDER.SHIP_BY),
+        r.get(SALES_ORDER.UNITS),
+        r.get(SALES_ORDER.TOTAL),
+        r.get(SALES_ORDER.CURRENCY),
+        r.get(SALES_ORDER.PLACED_AT),
+        marks);
+  }
+
+  private Map<Long, List<Branch>> branches(List<Long> orderIds) {
+    LocalDate today = today();
+    Map<Long, List<Branch>> branches = new HashMap<>();
+    db.select(
+            CONSIGNMENT.ORDER_ID,
+            NODE.NAME,
+            CONSIGNMENT.UNITS,
+            CONSIGNMENT.STATE,
+            CONSIGNMENT.SHIP_BY,
+            CONSIGNMENT.SERVICE)
+        .from(CONSIGNMENT)
+        .join(NODE)
+        .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
+        .where(CONSIGNMENT.ORDER_ID.in(orderIds))
+        .and(CONSIGNMENT.STATE.ne("RECALLED"))
+        .orderBy(CONSIGNMENT.ID)
+        .forEach(r -> {
+          int stop = stop(ConsignmentState.valueOf(r.value4()));
+          boolean late = stop < 5 && r.value5().isBefore(today);
+          branches
+              .computeIfAbsent(r.value1(), o -> new ArrayList<>())
+              .add(new Branch(r.value2(), r.value3(), stop, late, r.value6()));
+        });
+    return branches;
+  }
+
+  private static int stop(ConsignmentState state) {
+    return switch (state) {
+      case PLANNED, RECALLED -> 2;
+      case RELEASED -> 3;
+      case PACKED -> 4;
+      case HANDED_OVER, IN_TRANSIT -> 5;
+      case DELIVERED -> 6;
+    };
+  }
+
+  /** What holds and open snags say, for the orders that have any. */
+  private Map<Long, List<Mark>> blocks(List<? extends Record> orders) {
+    Map<Long, List<Mark>> marks = new HashMap<>();
+    List<Long> held = with(orders, SALES_ORDER.HELD);
+    if (!held.isEmpty()) {
+      db.select(ORDER_HOLD.ORDER_ID, ORDER_HOLD.REASON)
+          .from(ORDER_HOLD)
+          .where(ORDER_HOLD.ORDER_ID.in(held))
+          .and(ORDER_HOLD.RELEASED_AT.isNull())
+          .orderBy(ORDER_HOLD.ID)
+          .forEach(r ->
+              marks
+                  .computeIfAbsent(r.value1(), o -> new ArrayList<>())
+                  .add(new Mark(MarkKind.HELD, r.value2())));
+    }
+    List<Long> snagged = with(orders, SALES_ORDER.SNAGGED);
+    if (!snagged.isEmpty()) {
+      db.select(SNAG_ORDER.ORDER_ID, SNAG.CAUSE)
+          .from(SNAG_ORDER)
+          .join(SNAG)
+          .on(SNAG.ID.eq(SNAG_ORDER.SNAG_ID))
+          .where(SNAG_ORDER.ORDER_ID.in(snagged))
+          .and(SNAG.CLOSED_AT.isNull())
+          .and(SNAG.CAUSE.ne(SnagCause.NO_STOCK.name()))
+          .orderBy(SNAG.ID)
+          .forEach(r ->
+              marks
+                  .computeIfAbsent(r.value1(), o -> new ArrayList<>())
+                  .add(new Mark(MarkKind.SNAG, words(SnagCause.valueOf(r.value2())))));
+    }
+    return marks;
+  }
+
+  static String words(SnagCause cause) {
+    return switch (cause) {
+      case UNMATCHED_LISTING -> "unmatched listing";
+      case UNKNOWN_SERVICE -> "unknown service";
+      case BAD_ADDRESS -> "address incomplete";
+      case NO_STOCK -> "nothing in stock";
+      case NO_ROUTE -> "no way there";
+      case UNREADABLE_ORDER -> "unreadable";
+      case CHANGED_BY_CHANNEL -> "changed by channel";
+      case NOT_TOLD -> "not told";
+    };
+  }
+
+  private static List<Long> with(List<? extends Record> orders, Field<Boolean> flag) {
+    return orders.stream()
+        .filter(r -> Boolean.TRUE.equals(r.get(flag)))
+        .map(r -> r.get(SALES_ORDER.ID))
+        .collect(Collectors.toList());
+  }
+
+  private static List<SortField<?>> order(Sort sort) {
+    return switch (sort) {
+      case NEWEST -> List.of(SALES_ORDER.ID.desc());
+      case OLDEST -> List.of(SALES_ORDER.ID.asc());
+      case LEAVING -> List.of(LEAVES.asc(), SALES_ORDER.ID.asc());
+      case DEAREST -> List.of(SALES_ORDER.TOTAL.desc(), SALES_ORDER.ID.desc());
+    };
+  }
+
+  private static String key(Sort sort, Row last) {
+    return switch (sort) {
+      case NEWEST, OLDEST -> Long.toString(last.id());
+      case LEAVING -> (last.shipBy() == null ? NEVER : last.shipBy()) + "_" + last.id();
+      case DEAREST -> last.total() + "_" + last.id();
+    };
+  }
+
+  private static Condition after(Sort sort, @Nullable String after) {
+    if (after == null || after.isEmpty()) {
+      return noCondition();
+    }
+    try {
+      int cut = after.lastIndexOf('_');
+      long id = Long.parseLong(after.substring(cut + 1));
+      return switch (sort) {
+        case NEWEST -> SALES_ORDER.ID.lt(id);
+        case OLDEST -> SALES_ORDER.ID.gt(id);
+        case LEAVING ->
+            row(LEAVES, SALES_ORDER.ID).gt(row(LocalDate.parse(after.substring(0, cut)), id));
+        case DEAREST ->
+            row(SALES_ORDER.TOTAL, SALES_ORDER.ID)
+                .lt(row(Long.parseLong(after.substring(0, cut)), id));
+      };
+    } catch (IndexOutOfBoundsException | IllegalArgumentException | DateTimeException e) {
+      throw Problem.invalid("after", "‘" + after + "’ is no place in this list");
+    }
+  }
+}
