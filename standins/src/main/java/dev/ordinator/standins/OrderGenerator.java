@@ -1,0 +1,223 @@
+package dev.ordinator.standins;
+
+import java.math.BigDecimal;
+import java.math.RoundingMode;
+import java.text.Normalizer;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+
+/** Makes believable orders of invented buyers, always the same for the same seed. */
+public final class OrderGenerator implements AutoCloseable {
+  private record Place(
+      String country,
+      List<String> first,
+      List<String> last,
+      List<String> streets,
+      List<String> towns,
+      String pattern) {}
+
+  private static final List<Place> PLACES =
+      List.of(
+          new Place(
+              "NL",
+              List.of("Ilse", "Harm", "Sanne", "Piet", "Wies", "Tineke", "Noor", "Joris"),
+              List.of("Verbruggen", "de Wit", "Okker", "Lanting", "Kamphuis", "Haitink", "Bos"),
+              List.of("Lindepad", "Molenkade", "Veenweg", "Bijenhof", "Klaverlaan"),
+              List.of("Amsterdam", "Utrecht", "Zwolle", "Groningen", "Breda"),
+              "#### @@"),
+          new Place(
+              "DE",
+              List.of("Anton", "Lukas", "Jörg", "Heike", "Greta", "Ulrich"),
+              List.of("Richter", "Brandt", "Ammann", "Vogelsang", "Lindner"),
+              List.of("Wiesenweg", "Imkergasse", "Kleeweg", "Am Anger"),
+              List.of("Köln", "Bremen", "Kassel", "Ulm", "Jena"),
+              "#####"),
+          new Place(
+              "BE",
+              List.of("Maud", "Bram", "Lotte", "Gilles"),
+              List.of("Terlinden", "Soetens", "Claessen", "Dewael"),
+              List.of("Heidestraat", "Korenbloemlaan", "Rue du Rucher"),
+              List.of("Gent", "Antwerpen", "Namur", "Brugge"),
+              "####"),
+          new Place(
+              "FR",
+              List.of("Colette", "Elodie", "Bastien", "Hugo"),
+              List.of("Marchand", "Pascal", "Lemoine", "Garnier"),
+              List.of("Rue des Tilleuls", "Chemin du Trèfle", "Impasse du Miel"),
+              List.of("Lille", "Lyon", "Reims", "Tours"),
+              "#####"));
+
+  private static final List<String> SERVICES =
+      List.of(
+          "Home delivery",
+          "Home delivery",
+          "Home delivery",
+          "Standard parcel",
+          "Express before noon");
+
+  private final List<Product> catalogue;
+  private final Shop shop;
+  private final Random random = new Random(20261124);
+  private final ScheduledExecutorService clock =
+      Executors.newSingleThreadScheduledExecutor(Thread.ofPlatform().daemon().factory());
+  private volatile double perMinute;
+  private double owed;
+
+  OrderGenerator(List<Product> catalogue, Shop shop) {
+    this.catalogue = catalogue;
+    this.shop = shop;
+    clock.scheduleWithFixedDelay(this::tick, 1, 1, TimeUnit.SECONDS);
+  }
+
+  public double ordersPerMinute() {
+    return perMinute;
+  }
+
+  public void ordersPerMinute(double rate) {
+    perMinute = rate;
+  }
+
+  /** Places a believable order. */
+  public ShopOrder placeOne(Instant placedAt) {
+    synchronized (shop) {
+      ShopOrder order = next(shop.nextId(), placedAt);
+      shop.place(order);
+      return order;
+    }
+  }
+
+  private void tick() {
+    owed += perMinute / 60;
+    while (owed >= 1) {
+      owed--;
+      placeOne(Instant.now());
+    }
+  }
+
+  private ShopOrder next(String id, Instant placedAt) {
+    Place place = PLACES.get(weighted(List.of(50, 25, 15, 10)));
+    String name = one(place.first()) + " " + one(place.last());
+    List<ShopOrder.Line> lines = lines();
+    BigDecimal goods =
+        lines.stream()
+            .map(l -> new BigDecimal(l.unitPrice()).multiply(BigDecimal.valueOf(l.quantity())))
+            .reduce(BigDecimal.ZERO, BigDecimal::add);
+    String service = one(SERVICES);
+    BigDecimal shipping =
+        service.startsWith("Express")
+            ? new BigDecimal("12.95")
+            : goods.compareTo(new BigDecimal("75")) > 0 ? BigDecimal.ZERO : new BigDecimal("5.95");
+    BigDecimal discount =
+        random.nextInt(10) == 0
+            ? goods.multiply(new BigDecimal("0.05")).setScale(2, RoundingMode.HALF_UP)
+            : BigDecimal.ZERO;
+    String payment =
+        switch (random.nextInt(20)) {
+          case 0 -> "on_delivery";
+          default -> "paid";
+        };
+    LocalDate arriveBy =
+        random.nextInt(4) == 0
+            ? LocalDate.ofInstant(placedAt, ZoneOffset.UTC).plusDays(4 + random.nextInt(6))
+            : null;
+    return new ShopOrder(
+        id,
+        1,
+        placedAt.toString(),
+        "EUR",
+        new ShopOrder.Buyer(name, mail(name), "+31 20 555 " + (1000 + random.nextInt(9000))),
+        new ShopOrder.ShipTo(
+            name,
+            one(place.streets()) + " " + (1 + random.nextInt(120)),
+            postcode(place.pattern()),
+            one(place.towns()),
+            place.country()),
+        service,
+        arriveBy == null ? null : arriveBy.toString(),
+        new ShopOrder.Payment(payment, payment.equals("on_delivery") ? "at the door" : "card"),
+        shipping.setScale(2, RoundingMode.UNNECESSARY).toPlainString(),
+        discount.setScale(2, RoundingMode.UNNECESSARY).toPlainString(),
+        goods
+            .add(shipping)
+            .subtract(discount)
+            .setScale(2, RoundingMode.UNNECESSARY)
+            .toPlainString(),
+        random.nextInt(12) == 0 ? "Please leave it with the neighbours at number 9." : "",
+        random.nextInt(15) == 0 ? "Happy birthday! May your bees be gentle." : "",
+        lines);
+  }
+
+  private List<ShopOrder.Line> lines() {
+    int wanted = 1 + weighted(List.of(55, 25, 12, 8));
+    List<Product> chosen = new ArrayList<>();
+    while (chosen.size() < wanted) {
+      // the last few of the catalogue are listings that nobody has matched yet
+      Product product = catalogue.get(random.nextInt(catalogue.size() - 3));
+      if (!chosen.contains(product)) {
+        chosen.add(product);
+      }
+    }
+    List<ShopOrder.Line> lines = new ArrayList<>();
+    for (Product p : chosen) {
+      lines.add(
+          new ShopOrder.Line(
+              Integer.toString(lines.size() + 1),
+              p.id(),
+              p.sku(),
+              p.gtin(),
+              p.title(),
+              1 + weighted(List.of(70, 15, 8, 4, 3)),
+              p.price(),
+              "0.00"));
+    }
+    return lines;
+  }
+
+  private int weighted(List<Integer> weights) {
+    int dice = random.nextInt(weights.stream().mapToInt(Integer::intValue).sum());
+    for (int i = 0; ; i++) {
+      dice -= weights.get(i);
+      if (dice < 0) {
+        return i;
+      }
+    }
+  }
+
+  private String postcode(String pattern) {
+    StringBuilder code = new StringBuilder();
+    for (char c : pattern.toCharArray()) {
+      code.append(
+          switch (c) {
+            case '#' -> (char) ('1' + random.nextInt(9));
+            case '@' -> (char) ('A' + random.nextInt(26));
+            default -> c;
+          });
+    }
+    return code.toString();
+  }
+
+  private static String mail(String name) {
+    return Normalizer.normalize(name, Normalizer.Form.NFD)
+            .replaceAll("[^A-Za-z ]", "")
+            .toLowerCase(Locale.ROOT)
+            .replace(' ', '.')
+        + "@buyer.example";
+  }
+
+  private <T> T one(List<T> of) {
+    return of.get(random.nextInt(of.size()));
+  }
+
+  @Override
+  public void close() {
+    clock.shutdownNow();
+  }
+}

@@ -1,0 +1,178 @@
+package dev.ordinator.standins;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/** The demo web shop: catalogue, orders, an API with a key, webhooks, and pages to look at. */
+public final class Shop implements AutoCloseable {
+  public static final String API_KEY = "demo-shop-key";
+  public static final String WEBHOOK_SECRET = "demo-webhook-secret";
+  private static final int FIRST_ID = 20_001;
+
+  private final List<Product> catalogue = Product.catalogue();
+  private final Map<String, ShopOrder> orders = new LinkedHashMap<>();
+  private final List<String> changes = new ArrayList<>();
+  private final Map<String, Shipment> shipments = new LinkedHashMap<>();
+  private final Faults faults = new Faults();
+  private final Webhooks webhooks = new Webhooks();
+  private final ShopPages pages = new ShopPages(this);
+  private final OrderGenerator generator;
+  private final Kept kept;
+  private final Web web;
+  private int shipmentRequests;
+
+  /** What the shop was told of a shipment. */
+  public record Shipment(
+      String onceKey,
+      String orderId,
+      String carrier,
+      List<String> trackingNumbers,
+      String trackingUrl) {}
+
+  private record State(List<ShopOrder> orders, List<String> changes, List<Shipment> shipments) {}
+
+  Shop(int port, @Nullable Path data) throws IOException {
+    kept = new Kept(data, "shop.json", this::state);
+    State before = kept.read(State.class);
+    if (before != null) {
+      before.orders().forEach(o -> orders.put(o.id(), o));
+      changes.addAll(before.changes());
+      before.shipments().forEach(s -> shipments.put(s.onceKey(), s));
+    }
+    generator = new OrderGenerator(catalogue, this);
+    web = new Web(port, this::handle);
+  }
+
+  public int port() {
+    return web.port();
+  }
+
+  public String url() {
+    return "http://127.0.0.1:" + port();
+  }
+
+  public Faults faults() {
+    return faults;
+  }
+
+  public Webhooks webhooks() {
+    return webhooks;
+  }
+
+  public OrderGenerator generator() {
+    return generator;
+  }
+
+  /** Takes an order, whatever it says, and tells who listens. */
+  public synchronized void place(ShopOrder order) {
+    orders.put(order.id(), order);
+    changes.add(order.id());
+    kept.changed();
+    webhooks.send(Web.JSON.writeValueAsString(order));
+  }
+
+  /** The buyer's payment comes in. */
+  public synchronized void pay(String id) {
+    ShopOrder order = orders.get(id);
+    if (order != null && !order.payment().state().equals("paid")) {
+      place(order.paid());
+    }
+  }
+
+  public synchronized String nextId() {
+    return "S" + (FIRST_ID + orders.size());
+  }
+
+  public synchronized List<ShopOrder> orders() {
+    return List.copyOf(orders.values());
+  }
+
+  /** One per consignment that the shop was told of, however often. */
+  public synchronized List<Shipment> shipments() {
+    return List.copyOf(shipments.values());
+  }
+
+  /** How often the shop was told, repeats included. */
+  public synchronized int shipmentRequests() {
+    return shipmentRequests;
+  }
+
+  List<Product> catalogue() {
+    return catalogue;
+  }
+
+  @Override
+  public void close() {
+    generator.close();
+    webhooks.close();
+    web.close();
+    kept.close();
+  }
+
+  private Web.Answer handle(Web.Request request) throws IOException, InterruptedException {
+    if (request.path().startsWith("/api/")) {
+      if (!request.header("X-Api-Key").equals(API_KEY)) {
+        return Web.Answer.json(401, Map.of("error", "wrong key"));
+      }
+      return faults.apply(this::api, request);
+    }
+    return pages.handle(request);
+  }
+
+  private synchronized Web.Answer api(Web.Request request) {
+    if (request.is("GET", "/api/products")) {
+      return Web.Answer.json(200, Map.of("products", catalogue));
+    }
+    if (request.is("GET", "/api/orders")) {
+      return changedOrders(request.query("after"), request.query("limit"));
+    }
+    if (request.is("POST", "/api/orders/[^/]+/shipments")) {
+      return ship(request.part(2), request.header("Idempotency-Key"), request.json());
+    }
+    return Web.Answer.notFound();
+  }
+
+  private Web.Answer changedOrders(String after, String limit) {
+    int from = after.isEmpty() ? 0 : Integer.parseInt(after);
+    int to = Math.min(changes.size(), from + (limit.isEmpty() ? 100 : Integer.parseInt(limit)));
+    List<ShopOrder> page =
+        changes.subList(Math.min(from, to), to).stream().distinct().map(orders::get).toList();
+    return Web.Answer.json(
+        200, Map.of("orders", page, "next", Integer.toString(to), "more", to < changes.size()));
+  }
+
+  private Web.Answer ship(String orderId, String onceKey, JsonNode body) {
+    shipmentRequests++;
+    if (!orders.containsKey(orderId)) {
+      return Web.Answer.json(404, Map.of("error", "no order " + orderId));
+    }
+    List<String> trackings = new ArrayList<>();
+    body.path("trackingNumbers").forEach(t -> trackings.add(t.asString()));
+    shipments.putIfAbsent(
+        onceKey,
+        new Shipment(
+            onceKey,
+            orderId,
+            body.path("carrier").asString(""),
+            trackings,
+            body.path("trackingUrl").asString("")));
+    kept.changed();
+    return Web.Answer.json(200, Map.of("ok", true));
+  }
+
+  private synchronized Object state() {
+    return new State(
+        List.copyOf(orders.values()), List.copyOf(changes), List.copyOf(shipments.values()));
+  }
+
+  static String now() {
+    return Instant.now().toString();
+  }
+}
