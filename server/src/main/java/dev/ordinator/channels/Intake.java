@@ -31,7 +31,7 @@ import org.springframework.stereotype.Service;
  * it comes. What can't be read is kept and shown, and stops nothing else.
  */
 @Service
-class Intake {
+public class Intake {
   private final DSLContext db;
   private final Transactions transactions;
   private final OrderReader reader;
@@ -108,6 +108,11 @@ class Intake {
   void discard(long refusedId, String actor) {
     refused(refusedId);
     settle(refusedId, "DISCARDED", actor);
+  }
+
+  /** Our id of a channel's order, if it was taken in. */
+  Optional<Long> idOf(Channel channel, String externalId) {
+    return transactions.get(() -> orders.lock(channel.id(), externalId).map(OrderHead::id));
   }
 
   private Taken takeReadable(Channel channel, IncomingOrder order, String how) {

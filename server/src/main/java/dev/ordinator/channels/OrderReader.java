@@ -4,6 +4,7 @@ import dev.ordinator.channels.MessagePart.Unreadable;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.orders.NewOrder;
+import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import org.springframework.stereotype.Component;
@@ -70,6 +71,11 @@ class OrderReader {
     } catch (Unreadable e) {
       return "";
     }
+  }
+
+  /** When a message says that its order was placed. */
+  Instant placedAt(String message) {
+    return new MessagePart(parse(message), "").instant("placedAt");
   }
 
   private JsonNode parse(String message) {

@@ -146,7 +146,8 @@ public class Outbox {
     nudge();
   }
 
-  private boolean deliverOne() {
+  /** Delivers one message, if one is due; false if none is. */
+  public boolean deliverOne() {
     Optional<Message> claimed = transactions.get(this::claim);
     claimed.ifPresent(message -> {
       Delivery delivery = delivery(message.kind());

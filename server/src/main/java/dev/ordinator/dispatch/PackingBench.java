@@ -24,7 +24,7 @@ import org.springframework.stereotype.Service;
 
 /** Packing: scan, label, hand over. */
 @Service
-class PackingBench {
+public class PackingBench {
   private final DSLContext db;
   private final Transactions transactions;
   private final Consignments consignments;
@@ -63,7 +63,7 @@ class PackingBench {
   }
 
   /** Looks at one scanned unit, and counts it if it belongs there. */
-  PackCheck.Scan scan(long id, String code, Person person) {
+  public PackCheck.Scan scan(long id, String code, Person person) {
     return transactions.get(() -> {
       Head consignment = lockFor(id, person);
       require(consignment, ConsignmentState.RELEASED, "is not being packed");
@@ -93,7 +93,7 @@ class PackingBench {
    * Closes the parcel: asks the carrier for its label. Asking is outside of the transaction and
    * carries the consignment's number, so that a repeat, even after a crash, gets the same label.
    */
-  void close(long id, Person person) {
+  public void close(long id, Person person) {
     Head consignment = consignments.byId(id);
     requireNode(consignment, person);
     if (consignment.state() == ConsignmentState.PACKED) {
@@ -154,7 +154,7 @@ class PackingBench {
   }
 
   /** The carrier has the parcel: stock leaves, channel and buyer are told, tracking begins. */
-  void handOver(long id, Person person) {
+  public void handOver(long id, Person person) {
     transactions.run(() -> {
       // orders before consignments, as everywhere: no deadlocks between the desk and the bench
       orders.lock(consignments.byId(id).orderId());

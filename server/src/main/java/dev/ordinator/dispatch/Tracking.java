@@ -15,8 +15,10 @@ import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -25,9 +27,10 @@ import org.springframework.context.annotation.Configuration;
 
 /** Asks carriers where parcels are, and moves consignments and orders on by what they say. */
 @Configuration
-class Tracking {
+public class Tracking {
   private static final Logger LOG = LoggerFactory.getLogger(Tracking.class);
   private static final int AT_ONCE = 200;
+  private static final Duration CLOCKS_DIFFER = Duration.ofMinutes(1);
 
   private final DSLContext db;
   private final Transactions transactions;
@@ -62,13 +65,21 @@ class Tracking {
   @Bean
   RecurringTask<Void> trackParcels() {
     return Tasks.recurring("track-parcels", Schedules.fixedDelay(settings.workPause()))
-        .execute((instance, context) -> due().forEach(this::ask));
+        .execute(
+            (instance, context) ->
+                parcels(PARCEL.NEXT_TRACK_AT.le(clock.instant())).forEach(this::ask));
   }
 
-  private List<Parcel> due() {
+  /** Asks about the parcels of one consignment now. */
+  public void askAbout(long consignmentId) {
+    parcels(PARCEL.CONSIGNMENT_ID.eq(consignmentId).and(PARCEL.NEXT_TRACK_AT.isNotNull()))
+        .forEach(this::ask);
+  }
+
+  private List<Parcel> parcels(Condition which) {
     return db.select(PARCEL.ID, PARCEL.CONSIGNMENT_ID, PARCEL.TRACKING)
         .from(PARCEL)
-        .where(PARCEL.NEXT_TRACK_AT.le(clock.instant()))
+        .where(which)
         .orderBy(PARCEL.NEXT_TRACK_AT)
         .limit(AT_ONCE)
         .fetch(r -> new Parcel(r.value1(), r.value2(), r.value3()));
@@ -77,7 +88,11 @@ class Tracking {
   private void ask(Parcel parcel) {
     Instant next = clock.instant().plus(settings.trackingInterval());
     try {
-      List<Carrier.Scan> scans = carrier.scans(parcel.tracking());
+      // a carrier's clock may be ahead of ours: what lies in the future is taken when its time has come
+      List<Carrier.Scan> scans =
+          carrier.scans(parcel.tracking()).stream()
+              .filter(s -> !s.at().isAfter(clock.instant().plus(CLOCKS_DIFFER)))
+              .toList();
       transactions.run(() -> take(parcel, scans, next));
     } catch (Carrier.Unavailable e) {
       LOG.info("{}", Texts.of(e));

@@ -124,14 +124,22 @@ class OrderStore {
 
   /** Locks the order for this transaction. */
   Optional<OrderHead> lock(long id) {
-    return heads(SALES_ORDER.ID.eq(id)).forUpdate().of(SALES_ORDER).fetchOptional(OrderStore::head);
+    return lock(SALES_ORDER.ID.eq(id));
   }
 
   Optional<OrderHead> lock(long channelId, String externalId) {
-    return heads(SALES_ORDER.CHANNEL_ID.eq(channelId).and(SALES_ORDER.EXTERNAL_ID.eq(externalId)))
+    return lock(
+        SALES_ORDER.CHANNEL_ID.eq(channelId).and(SALES_ORDER.EXTERNAL_ID.eq(externalId)));
+  }
+
+  /** In two steps: a locking join would lock the channel's row as well. */
+  private Optional<OrderHead> lock(Condition which) {
+    return db.select(SALES_ORDER.ID)
+        .from(SALES_ORDER)
+        .where(which)
         .forUpdate()
-        .of(SALES_ORDER)
-        .fetchOptional(OrderStore::head);
+        .fetchOptional(SALES_ORDER.ID)
+        .flatMap(this::head);
   }
 
   /**

@@ -32,6 +32,9 @@ class JobsConfig {
 
   @EventListener
   void start(ApplicationReadyEvent ready) {
-    ready.getApplicationContext().getBean(Scheduler.class).start();
+    var context = ready.getApplicationContext();
+    if (context.getBean(OrdinatorSettings.class).working()) {
+      context.getBean(Scheduler.class).start();
+    }
   }
 }

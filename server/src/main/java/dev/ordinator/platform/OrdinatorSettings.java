@@ -12,6 +12,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param baseCurrency ISO 4217; costs are compared in it
  * @param workPause how long a work loop that found nothing sleeps, unless it is woken
  * @param outboxLease after this time a delivery that was begun and never ended is begun again
+ * @param working whether this instance works on its own: false for seeding
  * @param trackingInterval between two questions to the carrier about one parcel
  */
 @ConfigurationProperties("ordinator")
@@ -25,4 +26,5 @@ public record OrdinatorSettings(
     Duration workPause,
     Duration outboxLease,
     Duration trackingInterval,
-    Duration jobHeartbeat) {}
+    Duration jobHeartbeat,
+    boolean working) {}

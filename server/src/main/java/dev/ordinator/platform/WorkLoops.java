@@ -29,7 +29,9 @@ public class WorkLoops implements SmartLifecycle {
   @Override
   public void start() {
     running = true;
-    loops.forEach(WorkLoop::start);
+    if (settings.working()) {
+      loops.forEach(WorkLoop::start);
+    }
   }
 
   @Override

@@ -156,7 +156,10 @@ public final class CarrierDesk implements AutoCloseable {
       return withParcel(
           request.part(2),
           p -> {
-            put(p.paced(request.json().path("seconds").asLong(60)));
+            JsonNode way = request.json();
+            Parcel paced = p.paced(way.path("seconds").asLong(60));
+            String collectedAt = way.path("collectedAt").asString("");
+            put(collectedAt.isEmpty() ? paced : paced.collected(Instant.parse(collectedAt)));
             return Web.Answer.json(200, Map.of("ok", true));
           });
     }

@@ -3,6 +3,7 @@ package dev.ordinator.standins;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.text.Normalizer;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -92,6 +93,29 @@ public final class OrderGenerator implements AutoCloseable {
       shop.place(order);
       return order;
     }
+  }
+
+  /**
+   * A past of so many orders, busier on weekdays and by day, ending with today's troubles; nobody is
+   * told of it.
+   */
+  void history(int orders, int days) {
+    shop.webhooks().muted(() -> past(orders, days));
+  }
+
+  private void past(int orders, int days) {
+    Instant now = Instant.now();
+    long span = Duration.ofDays(days).toSeconds();
+    List<Instant> moments = new ArrayList<>();
+    while (moments.size() < orders) {
+      Instant at = now.minusSeconds(random.nextLong(span));
+      int hour = at.atZone(ZoneOffset.UTC).getHour();
+      if (hour >= 6 || random.nextInt(5) == 0) {
+        moments.add(at);
+      }
+    }
+    moments.stream().sorted().forEach(this::placeOne);
+    new Troubles(catalogue, shop).place(now);
   }
 
   private void tick() {

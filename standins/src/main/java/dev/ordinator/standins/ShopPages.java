@@ -46,6 +46,12 @@ final class ShopPages {
       set(request.form());
       return Web.Answer.seeOther("/settings");
     }
+    if (request.is("POST", "/history")) {
+      shop.generator()
+          .history(
+              request.json().path("orders").asInt(0), request.json().path("days").asInt(60));
+      return Web.Answer.json(200, Map.of("orders", shop.orders().size()));
+    }
     if (request.is("POST", "/raw")) {
       // anything at all, as a broken shop would send it
       shop.webhooks().send(new String(request.body(), StandardCharsets.UTF_8));

@@ -47,6 +47,17 @@ public final class Webhooks implements AutoCloseable {
     failingPercent = failing;
   }
 
+  /** Does something that nobody is told of. */
+  void muted(Runnable work) {
+    String to = address;
+    address = "";
+    try {
+      work.run();
+    } finally {
+      address = to;
+    }
+  }
+
   /** Sends soon; returns at once. */
   public void send(String body) {
     if (address.isEmpty()) {

@@ -1,0 +1,279 @@
+package dev.ordinator.demo;
+
+import static dev.ordinator.schema.Tables.APP_USER;
+import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.PARCEL;
+
+import dev.ordinator.OrdinatorApplication;
+import dev.ordinator.access.Person;
+import dev.ordinator.access.Role;
+import dev.ordinator.channels.HistoryIntake;
+import dev.ordinator.channels.HistoryIntake.PastMessage;
+import dev.ordinator.desk.OrderDesk;
+import dev.ordinator.dispatch.Consignments;
+import dev.ordinator.dispatch.Outbox;
+import dev.ordinator.dispatch.PackingBench;
+import dev.ordinator.dispatch.Tracking;
+import dev.ordinator.network.Nodes;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.PriorityQueue;
+import java.util.Random;
+import java.util.stream.Stream;
+import org.jooq.DSLContext;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.ApplicationRunner;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Profile;
+import org.springframework.web.client.RestClient;
+
+/**
+ * Fills an empty database with the demo world and its past: the real services, driven through sixty
+ * days by a clock that is set, with the stand-ins running. What would happen after now has not
+ * happened yet, so that orders stand at every stage.
+ */
+@Configuration
+@Profile("seed")
+public class DemoSeed {
+  private static final Logger LOG = LoggerFactory.getLogger(DemoSeed.class);
+  private static final int DAYS = 60;
+  private static final int REPORT_EVERY = 100;
+
+  /** A clock that stands still until it is set. */
+  static final class SetClock extends Clock {
+    private volatile Instant now = Instant.now();
+
+    void set(Instant to) {
+      now = to;
+    }
+
+    @Override
+    public Instant instant() {
+      return now;
+    }
+
+    @Override
+    public ZoneId getZone() {
+      return ZoneId.of("UTC");
+    }
+
+    @Override
+    public Clock withZone(ZoneId zone) {
+      throw new UnsupportedOperationException("the application keeps UTC");
+    }
+  }
+
+  /** Something that happens at a time. */
+  private record Happening(Instant at, long number, Runnable what) {}
+
+  private final SetClock clock = new SetClock();
+  private final PriorityQueue<Happening> ahead =
+      new PriorityQueue<>(
+          Comparator.comparing(Happening::at).thenComparingLong(Happening::number));
+  private final Random random = new Random(20261124);
+  private long happenings;
+
+  public static void main(String[] args) {
+    try (ConfigurableApplicationContext context =
+        new SpringApplicationBuilder(OrdinatorApplication.class)
+            .profiles("seed")
+            .run(arguments(args))) {
+      LOG.info("seeded");
+    }
+  }
+
+  /** Later arguments win: a port of its own, and no work but what the history does. */
+  private static String[] arguments(String[] given) {
+    return Stream.concat(
+            Arrays.stream(given), Stream.of("--server.port=0", "--ordinator.working=false"))
+        .toArray(String[]::new);
+  }
+
+  @Bean
+  Clock seedClock() {
+    return clock;
+  }
+
+  @Bean
+  ApplicationRunner seed(
+      DSLContext db,
+      DemoWorld world,
+      HistoryIntake intake,
+      OrderDesk desk,
+      Consignments consignments,
+      PackingBench bench,
+      Outbox outbox,
+      Tracking tracking,
+      Nodes nodes,
+      @Value("${ordinator.carrier-url}") String carrierUrl,
+      @Value("${ordinator.carrier-key}") String carrierKey,
+      @Value("${demo.shop-url}") String shopUrl,
+      @Value("${demo.orders:600}") int orders) {
+    return arguments -> {
+      if (world.isInstalled()) {
+        return;
+      }
+      Instant now = Instant.now();
+      clock.set(now.minus(Duration.ofDays(DAYS + 1)));
+      world.install(
+          new DemoWorld.ShopConnection(
+              shopUrl, "demo-shop-key", "demo-webhook-secret", 5, false));
+      RestClient http = RestClient.create();
+      http.post()
+          .uri(shopUrl + "/history")
+          .body(Map.of("orders", orders, "days", DAYS))
+          .retrieve()
+          .toBodilessEntity();
+      Person joss = packer(db);
+      History history =
+          new History(
+              db, desk, consignments, bench, outbox, tracking, nodes, http, carrierUrl, carrierKey, joss);
+      List<PastMessage> past = intake.fetchAll("WEB");
+      past.forEach(
+          m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
+      play(now, past.size());
+      db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, now).execute();
+    };
+  }
+
+  private void play(Instant now, int orders) {
+    int played = 0;
+    while (!ahead.isEmpty() && !ahead.peek().at().isAfter(now)) {
+      Happening next = ahead.remove();
+      clock.set(next.at());
+      next.what().run();
+      if (++played % (REPORT_EVERY * 8) == 0) {
+        LOG.info("sixty days of {} orders: {} things happened so far", orders, played);
+      }
+    }
+    clock.set(now);
+  }
+
+  private void happen(Instant at, Runnable what) {
+    ahead.add(new Happening(at, happenings++, what));
+  }
+
+  private static Person packer(DSLContext db) {
+    return db.select(APP_USER.ID, APP_USER.USERNAME, APP_USER.DISPLAY_NAME)
+        .from(APP_USER)
+        .where(APP_USER.USERNAME.eq("joss"))
+        .fetchSingle(
+            // packs at every node in the past
+            r -> new Person(r.value1(), r.value2(), r.value3(), Role.PACKER, null));
+  }
+
+  /** What happens to an order after it was received. */
+  private final class History {
+    private final DSLContext db;
+    private final OrderDesk desk;
+    private final Consignments consignments;
+    private final PackingBench bench;
+    private final Outbox outbox;
+    private final Tracking tracking;
+    private final Nodes nodes;
+    private final RestClient http;
+    private final String carrierUrl;
+    private final String carrierKey;
+    private final Person packer;
+
+    History(
+        DSLContext db,
+        OrderDesk desk,
+        Consignments consignments,
+        PackingBench bench,
+        Outbox outbox,
+        Tracking tracking,
+        Nodes nodes,
+        RestClient http,
+        String carrierUrl,
+        String carrierKey,
+        Person packer) {
+      this.db = db;
+      this.desk = desk;
+      this.consignments = consignments;
+      this.bench = bench;
+      this.outbox = outbox;
+      this.tracking = tracking;
+      this.nodes = nodes;
+      this.http = http;
+      this.carrierUrl = carrierUrl;
+      this.carrierKey = carrierKey;
+      this.packer = packer;
+    }
+
+    void received(HistoryIntake intake, PastMessage message) {
+      var orderId = intake.take(message);
+      while (desk.workOnOne()) {
+        // until everything stands where it has to wait
+      }
+      orderId.ifPresent(id -> consignments.ofOrder(id).forEach(this::planPacking));
+    }
+
+    /** Packed in the hours before the cut-off of its day; one in eighty is forgotten. */
+    private void planPacking(Consignments.Head consignment) {
+      if (random.nextInt(80) == 0) {
+        return;
+      }
+      var node = nodes.byId(consignment.nodeId());
+      Instant cutOff =
+          consignment.handOverOn().atTime(node.cutOff()).atZone(node.timeZone()).toInstant();
+      Instant packed = cutOff.minusSeconds(600 + random.nextInt(4 * 3600));
+      Instant handed = cutOff.minusSeconds(random.nextInt(500));
+      Instant soonest = clock.instant().plusSeconds(900);
+      happen(packed.isBefore(soonest) ? soonest : packed, () -> pack(consignment));
+      happen(
+          handed.isBefore(soonest) ? soonest.plusSeconds(300) : handed,
+          () -> handOver(consignment));
+    }
+
+    private void pack(Consignments.Head consignment) {
+      consignments
+          .lines(consignment.id())
+          .forEach(
+              line -> {
+                for (long unit = 0; unit < line.quantity(); unit++) {
+                  bench.scan(consignment.id(), line.sku(), packer);
+                }
+              });
+      bench.close(consignment.id(), packer);
+    }
+
+    private void handOver(Consignments.Head consignment) {
+      bench.handOver(consignment.id(), packer);
+      while (outbox.deliverOne()) {
+        // until channel and buyer are told
+      }
+      // a stretch of the way takes from four to eleven hours; scans come after 0, 1, 3 and 5 of them
+      long stretch = 4 * 3600 + random.nextInt(7 * 3600);
+      Instant start = clock.instant();
+      db.select(PARCEL.TRACKING)
+          .from(PARCEL)
+          .where(PARCEL.CONSIGNMENT_ID.eq(consignment.id()))
+          .forEach(p -> tellPace(p.value1(), start, stretch));
+      for (int part : List.of(0, 1, 3, 5)) {
+        happen(
+            start.plusSeconds(part * stretch + 1), () -> tracking.askAbout(consignment.id()));
+      }
+    }
+
+    private void tellPace(String tracking, Instant collectedAt, long stretch) {
+      http.post()
+          .uri(carrierUrl + "/api/labels/{tracking}/pace", tracking)
+          .header("X-Api-Key", carrierKey)
+          .body(Map.of("seconds", stretch, "collectedAt", collectedAt.toString()))
+          .retrieve()
+          .toBodilessEntity();
+    }
+  }
+}

@@ -1,0 +1,188 @@
+package dev.ordinator.demo;
+
+import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.SERVICE_WORD;
+
+import dev.ordinator.access.Role;
+import dev.ordinator.access.Users;
+import dev.ordinator.core.catalog.Gtin;
+import dev.ordinator.platform.SecretBox;
+import dev.ordinator.platform.Transactions;
+import dev.ordinator.stock.StockLedger;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.Reader;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.List;
+import java.util.Objects;
+import java.util.Random;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVRecord;
+import org.jooq.DSLContext;
+import org.springframework.stereotype.Component;
+
+/** Installs the demo world into an empty database. Generated from a fixed seed. */
+@Component
+public class DemoWorld {
+  private static final long SEED = 20261124;
+
+  /** The item that is short everywhere, so that orders wait for it. */
+  public static final String SHORT_SKU = "FO-DEEP-WAX-5";
+
+  private final DSLContext db;
+  private final Transactions transactions;
+  private final Users users;
+  private final SecretBox secrets;
+  private final StockLedger ledger;
+  private final DemoNetwork network;
+  private final DemoRulebook rulebook;
+  private final Clock clock;
+
+  DemoWorld(
+      DSLContext db,
+      Transactions transactions,
+      Users users,
+      SecretBox secrets,
+      StockLedger ledger,
+      DemoNetwork network,
+      DemoRulebook rulebook,
+      Clock clock) {
+    this.db = db;
+    this.transactions = transactions;
+    this.users = users;
+    this.secrets = secrets;
+    this.ledger = ledger;
+    this.network = network;
+    this.rulebook = rulebook;
+    this.clock = clock;
+  }
+
+  /** Who can log in to the demo. */
+  public record Login(String username, String displayName, String password, Role role) {}
+
+  public static final List<Login> LOGINS =
+      List.of(
+          new Login("mara", "Mara", "clover-meadow-7", Role.MANAGER),
+          new Login("joss", "Joss", "smoker-and-tool-3", Role.PACKER),
+          new Login("vera", "Vera", "only-looking-9", Role.READER));
+
+  /** Where the shop is, and how it is spoken to. */
+  public record ShopConnection(
+      String url, String apiKey, String webhookSecret, int intervalSeconds, boolean paused) {}
+
+  /** Whether there is anything in the database already. */
+  public boolean isInstalled() {
+    return db.fetchExists(NODE);
+  }
+
+  public void install(ShopConnection shop) {
+    transactions.run(
+        () -> {
+          network.install();
+          rulebook.install();
+          items();
+          channel(shop);
+          stock();
+          long stillwater =
+              db.select(NODE.ID).from(NODE).where(NODE.CODE.eq("STW")).fetchSingle().value1();
+          LOGINS.forEach(
+              l ->
+                  users.add(
+                      l.username(),
+                      l.displayName(),
+                      l.password(),
+                      l.role(),
+                      l.role() == Role.PACKER ? stillwater : null));
+        });
+  }
+
+  private void items() {
+    for (CSVRecord row : csv("/demo/items.csv")) {
+      db.insertInto(ITEM)
+          .set(ITEM.SKU, row.get("sku"))
+          .set(ITEM.NAME, row.get("name"))
+          .set(ITEM.GTIN, new Gtin(row.get("gtin")).normalized())
+          .set(ITEM.CATEGORY, row.get("category"))
+          .set(ITEM.WEIGHT, Long.parseLong(row.get("weight")))
+          .set(ITEM.VOLUME, Long.parseLong(row.get("volume")))
+          .set(ITEM.HAZARD, row.get("hazard").isEmpty() ? null : row.get("hazard"))
+          .set(ITEM.BANNED_COUNTRIES, row.get("banned"))
+          .set(ITEM.LIST_PRICE, Long.parseLong(row.get("price")))
+          .execute();
+    }
+  }
+
+  private void channel(ShopConnection shop) {
+    long id =
+        db.insertInto(CHANNEL)
+            .set(CHANNEL.CODE, "WEB")
+            .set(CHANNEL.NAME, "Brackenholt web shop")
+            .set(CHANNEL.KIND, "WEB_SHOP")
+            .set(CHANNEL.PREFIX, "BW-")
+            .set(CHANNEL.LISTEN_ONLY, false)
+            .set(CHANNEL.PAUSED, shop.paused())
+            .set(CHANNEL.BASE_URL, shop.url())
+            .set(CHANNEL.API_KEY, secrets.lock(shop.apiKey()))
+            .set(CHANNEL.WEBHOOK_SECRET, secrets.lock(shop.webhookSecret()))
+            .set(CHANNEL.CURRENCY, "EUR")
+            .set(CHANNEL.APPROVAL, "WHEN_PAID")
+            .set(CHANNEL.MATCH_BY, "SKU")
+            .set(CHANNEL.INTERVAL_SECONDS, shop.intervalSeconds())
+            .set(CHANNEL.NEXT_PULL_AT, clock.instant().plus(Duration.ofSeconds(1)))
+            .returningResult(CHANNEL.ID)
+            .fetchSingle()
+            .value1();
+    word(id, "EXACT", "Home delivery", "STANDARD");
+    word(id, "BEGINS_WITH", "Standard", "STANDARD");
+    word(id, "BEGINS_WITH", "Express", "EXPRESS");
+  }
+
+  private void word(long channel, String how, String wording, String level) {
+    db.insertInto(SERVICE_WORD)
+        .set(SERVICE_WORD.CHANNEL_ID, channel)
+        .set(SERVICE_WORD.HOW, how)
+        .set(SERVICE_WORD.WORDING, wording)
+        .set(SERVICE_WORD.LEVEL, level)
+        .execute();
+  }
+
+  /** The warehouse has nearly everything, the stores the smaller goods. */
+  private void stock() {
+    Random random = new Random(SEED);
+    var nodes = db.select(NODE.ID, NODE.CODE).from(NODE).orderBy(NODE.POSITION).fetch();
+    for (var item : db.select(ITEM.ID, ITEM.SKU, ITEM.WEIGHT).from(ITEM).orderBy(ITEM.ID)) {
+      for (var node : nodes) {
+        boolean warehouse = node.value2().equals("STW");
+        boolean bulky = item.value3() > 6_000;
+        long units =
+            warehouse ? 40 + random.nextInt(120) : bulky ? 0 : Math.max(0, random.nextInt(24) - 6);
+        if (units > 0 && !item.value2().equals(SHORT_SKU)) {
+          ledger.adjust(
+              item.value1(), node.value1(), units, StockLedger.Reason.RECEIPT, "Joss", "opening");
+        }
+      }
+    }
+  }
+
+  private static List<CSVRecord> csv(String resource) {
+    try (Reader in =
+        new InputStreamReader(
+            Objects.requireNonNull(DemoWorld.class.getResourceAsStream(resource)),
+            StandardCharsets.UTF_8)) {
+      return CSVFormat.RFC4180
+          .builder()
+          .setHeader()
+          .setSkipHeaderRecord(true)
+          .get()
+          .parse(in)
+          .getRecords();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+}
