@@ -79,7 +79,9 @@ class DemoNetwork {
     for (String node : List.of("STW", "CAN", "FER")) {
       lane(node, "HOME", "HERON", "STD", "STANDARD", 1, 495, 100, "HX");
       lane(node, "HOME", "HERON", "EXP", "EXPRESS", 0, 1190, 160, "");
-      lane(node, "HOME", "DUNLIN", "PARCEL", "STANDARD", 2, 425, 95, "");
+      // the stores' mail round is cheap, so that small orders go where the shelf has them
+      lane(
+          node, "HOME", "DUNLIN", "PARCEL", "STANDARD", 2, node.equals("STW") ? 425 : 315, 95, "");
       lane(node, "NEAR", "HERON", "STD", "STANDARD", 2, 790, 140, "HX");
       lane(node, "NEAR", "HERON", "EXP", "EXPRESS", 1, 1890, 260, "");
       lane(node, "FAR", "HERON", "STD", "STANDARD", 3, 1190, 190, "");

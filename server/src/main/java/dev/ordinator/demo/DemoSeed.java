@@ -82,6 +82,7 @@ public class DemoSeed {
       new PriorityQueue<>(
           Comparator.comparing(Happening::at).thenComparingLong(Happening::number));
   private final Random random = new Random(20261124);
+  private final Instant end = Instant.now();
   private long happenings;
 
   public static void main(String[] args) {
@@ -124,8 +125,7 @@ public class DemoSeed {
       if (world.isInstalled()) {
         return;
       }
-      Instant now = Instant.now();
-      clock.set(now.minus(Duration.ofDays(DAYS + 1)));
+      clock.set(end.minus(Duration.ofDays(DAYS + 1)));
       world.install(
           new DemoWorld.ShopConnection(
               shopUrl, "demo-shop-key", "demo-webhook-secret", 5, false));
@@ -142,14 +142,14 @@ public class DemoSeed {
       List<PastMessage> past = intake.fetchAll("WEB");
       past.forEach(
           m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
-      play(now, past.size());
-      db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, now).execute();
+      play(past.size());
+      db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
     };
   }
 
-  private void play(Instant now, int orders) {
+  private void play(int orders) {
     int played = 0;
-    while (!ahead.isEmpty() && !ahead.peek().at().isAfter(now)) {
+    while (!ahead.isEmpty() && !ahead.peek().at().isAfter(end)) {
       Happening next = ahead.remove();
       clock.set(next.at());
       next.what().run();
@@ -157,7 +157,7 @@ public class DemoSeed {
         LOG.info("sixty days of {} orders: {} things happened so far", orders, played);
       }
     }
-    clock.set(now);
+    clock.set(end);
   }
 
   private void happen(Instant at, Runnable what) {
@@ -220,21 +220,28 @@ public class DemoSeed {
       orderId.ifPresent(id -> consignments.ofOrder(id).forEach(this::planPacking));
     }
 
-    /** Packed in the hours before the cut-off of its day; one in eighty is forgotten. */
+    /** Half are packed soon, half before the cut-off of their day; of late some are forgotten. */
     private void planPacking(Consignments.Head consignment) {
-      if (random.nextInt(80) == 0) {
-        return;
-      }
       var node = nodes.byId(consignment.nodeId());
       Instant cutOff =
           consignment.handOverOn().atTime(node.cutOff()).atZone(node.timeZone()).toInstant();
-      Instant packed = cutOff.minusSeconds(600 + random.nextInt(4 * 3600));
+      boolean lately = cutOff.isAfter(end.minus(Duration.ofDays(4)));
+      if (lately && random.nextInt(12) == 0) {
+        return;
+      }
+      Instant packed =
+          random.nextBoolean()
+              ? clock.instant().plusSeconds(1_800 + random.nextInt(7_200))
+              : cutOff.minusSeconds(600 + random.nextInt(4 * 3600));
       Instant handed = cutOff.minusSeconds(random.nextInt(500));
       Instant soonest = clock.instant().plusSeconds(900);
-      happen(packed.isBefore(soonest) ? soonest : packed, () -> pack(consignment));
-      happen(
-          handed.isBefore(soonest) ? soonest.plusSeconds(300) : handed,
-          () -> handOver(consignment));
+      Instant packedAt = later(packed, soonest);
+      happen(packedAt, () -> pack(consignment));
+      happen(later(handed, packedAt.plusSeconds(300)), () -> handOver(consignment));
+    }
+
+    private static Instant later(Instant a, Instant b) {
+      return a.isAfter(b) ? a : b;
     }
 
     private void pack(Consignments.Head consignment) {

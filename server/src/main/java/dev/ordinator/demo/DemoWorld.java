@@ -30,8 +30,9 @@ import org.springframework.stereotype.Component;
 @Component
 public class DemoWorld {
   private static final long SEED = 20261124;
+  private static final long SHORT_UNITS = 8;
 
-  /** The item that is short everywhere, so that orders wait for it. */
+  /** The item that ran out some time ago, so that orders wait for it. */
   public static final String SHORT_SKU = "FO-DEEP-WAX-5";
 
   private final DSLContext db;
@@ -161,7 +162,10 @@ public class DemoWorld {
         boolean bulky = item.value3() > 6_000;
         long units =
             warehouse ? 40 + random.nextInt(120) : bulky ? 0 : Math.max(0, random.nextInt(24) - 6);
-        if (units > 0 && !item.value2().equals(SHORT_SKU)) {
+        if (item.value2().equals(SHORT_SKU)) {
+          units = warehouse ? SHORT_UNITS : 0;
+        }
+        if (units > 0) {
           ledger.adjust(
               item.value1(), node.value1(), units, StockLedger.Reason.RECEIPT, "Joss", "opening");
         }

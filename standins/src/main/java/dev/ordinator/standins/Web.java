@@ -104,6 +104,8 @@ final class Web implements AutoCloseable {
   private final HttpServer server;
 
   Web(int port, Handler handler) throws IOException {
+    // answers in two writes would otherwise wait for the other side to confirm the first
+    System.setProperty("sun.net.httpserver.nodelay", "true");
     server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 200);
     server.setExecutor(Executors.newVirtualThreadPerTaskExecutor());
     server.createContext("/", exchange -> serve(exchange, handler));
