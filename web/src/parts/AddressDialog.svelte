@@ -1,0 +1,63 @@
+<script lang="ts">
+  import { createQuery, useQueryClient } from '@tanstack/svelte-query';
+  import { api, get, Problem } from '../api/client';
+  import { toasts } from '../state/toasts.svelte';
+  import Button from './Button.svelte';
+  import Dialog from './Dialog.svelte';
+
+  interface Props {
+    open: boolean;
+    orderId: number;
+    problem: string;
+  }
+  let { open = $bindable(), orderId, problem }: Props = $props();
+
+  const PARTS = [
+    ['name', 'Name'],
+    ['street', 'Street'],
+    ['postcode', 'Postcode'],
+    ['city', 'Town'],
+    ['country', 'Country, two letters']
+  ] as const;
+  const client = useQueryClient();
+  let address = $state({ name: '', street: '', postcode: '', city: '', country: '' });
+  let wrong = $state<Problem>();
+  const order = createQuery(() => ({
+    queryKey: ['order', orderId],
+    queryFn: () => get(api.GET('/api/orders/{id}', { params: { path: { id: orderId } } })),
+    enabled: open
+  }));
+  $effect(() => {
+    if (order.data) address = { ...order.data.shipTo };
+  });
+
+  async function save(event: SubmitEvent) {
+    event.preventDefault();
+    try {
+      await get(api.PUT('/api/orders/{id}/address', { params: { path: { id: orderId } }, body: address }));
+      open = false;
+      toasts.say('Address corrected; the order goes on');
+      await client.invalidateQueries();
+    } catch (error) {
+      wrong = error instanceof Problem ? error : new Problem(0, String(error));
+    }
+  }
+</script>
+
+<Dialog bind:open title="Where does it go?">
+  <form onsubmit={save} class="space-y-2">
+    <p class="text-soft">{problem}</p>
+    {#each PARTS as [part, label] (part)}
+      <label class="block text-soft"
+        >{label}
+        <input
+          class={['field mt-0.5 block w-full', wrong?.field === part && 'border-madder']}
+          bind:value={address[part]}
+          aria-invalid={wrong?.field === part}
+        />
+      </label>
+    {/each}
+    <p class="min-h-5 text-madder" role="alert">{wrong?.message ?? ''}</p>
+    <Button main type="submit">Correct</Button>
+  </form>
+</Dialog>

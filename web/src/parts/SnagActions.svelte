@@ -1,0 +1,87 @@
+<script lang="ts">
+  import { useQueryClient } from '@tanstack/svelte-query';
+  import { api, get } from '../api/client';
+  import { toasts } from '../state/toasts.svelte';
+  import AddressDialog from './AddressDialog.svelte';
+  import Button from './Button.svelte';
+  import MatchDialog from './MatchDialog.svelte';
+  import RefusedDialog from './RefusedDialog.svelte';
+  import type { SnagLike } from './snags';
+  import WordingDialog from './WordingDialog.svelte';
+
+  interface Props {
+    snag: SnagLike;
+    main?: boolean;
+    key?: string;
+  }
+  let { snag, main = false, key }: Props = $props();
+
+  let open = $state(false);
+  const client = useQueryClient();
+
+  async function run(what: Promise<unknown>, done: string) {
+    try {
+      await what;
+      toasts.say(done);
+      await client.invalidateQueries();
+    } catch (error) {
+      toasts.fail(error);
+    }
+  }
+
+  /** The first suggested action; also what `e` does. */
+  export function act() {
+    switch (snag.cause) {
+      case 'NOT_TOLD':
+        if (snag.outboxId != null) {
+          const path = { message: snag.outboxId };
+          void run(
+            get(api.POST('/api/orders/messages/{message}/try-again', { params: { path } })),
+            'Trying again'
+          );
+        }
+        break;
+      case 'CHANGED_BY_CHANNEL':
+        if (snag.orderId != null) {
+          const path = { id: snag.orderId };
+          void run(
+            get(api.POST('/api/orders/{id}/keep-ours', { params: { path } })),
+            'Kept as it was taken in'
+          );
+        }
+        break;
+      case 'NO_STOCK':
+        location.hash = `#/stock/${snag.itemId}`;
+        break;
+      case 'NO_ROUTE':
+        location.hash = `#/orders/${snag.orderId}?tab=why`;
+        break;
+      default:
+        open = true;
+    }
+  }
+
+  const LABEL: Record<SnagLike['cause'], string> = {
+    UNMATCHED_LISTING: 'Match',
+    UNKNOWN_SERVICE: 'Say what it means',
+    BAD_ADDRESS: 'Fill in',
+    NO_STOCK: 'See stock',
+    NO_ROUTE: 'See why',
+    UNREADABLE_ORDER: 'Correct',
+    CHANGED_BY_CHANNEL: 'Keep ours',
+    NOT_TOLD: 'Try again'
+  };
+</script>
+
+<Button small {main} {key} onclick={act}>{LABEL[snag.cause]}</Button>
+{#if open}
+  {#if snag.cause === 'UNMATCHED_LISTING' && snag.listingId != null}
+    <MatchDialog bind:open listingId={snag.listingId} title={snag.title} />
+  {:else if snag.cause === 'UNKNOWN_SERVICE' && snag.channelId != null}
+    <WordingDialog bind:open channelId={snag.channelId} wording={snag.title} />
+  {:else if snag.cause === 'BAD_ADDRESS' && snag.orderId != null}
+    <AddressDialog bind:open orderId={snag.orderId} problem={snag.detail} />
+  {:else if snag.cause === 'UNREADABLE_ORDER' && snag.refusedId != null}
+    <RefusedDialog bind:open refusedId={snag.refusedId} />
+  {/if}
+{/if}

@@ -1,0 +1,16 @@
+import type { Schemas } from '../api/client';
+
+/** An open snag, as Today and the inspector know it. */
+export type SnagLike = Pick<Schemas['SnagQueriesOpenSnag'], 'cause' | 'title' | 'detail'> &
+  Partial<Schemas['SnagQueriesOpenSnag']>;
+
+export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = {
+  UNMATCHED_LISTING: { one: 'Listing not matched', what: 'listing' },
+  UNKNOWN_SERVICE: { one: 'Service wording unknown', what: 'wording' },
+  BAD_ADDRESS: { one: 'Address incomplete', what: 'order' },
+  NO_STOCK: { one: 'Nothing in stock', what: 'item' },
+  NO_ROUTE: { one: 'No way there', what: 'order' },
+  UNREADABLE_ORDER: { one: 'Order could not be read', what: 'message' },
+  CHANGED_BY_CHANNEL: { one: 'Changed in the channel', what: 'order' },
+  NOT_TOLD: { one: 'Could not be told', what: 'message' }
+};

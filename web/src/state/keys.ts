@@ -1,0 +1,29 @@
+/** Keys that belong to the page, not to a field that is being typed in or an open dialog. */
+export function free(event: Event): boolean {
+  const at = event.target;
+  if (!(at instanceof HTMLElement)) return true;
+  if (document.querySelector('dialog[open]')) return false;
+  return !at.closest('input:not([type=checkbox]), textarea, select, [contenteditable=true]');
+}
+
+export interface KeyHelp {
+  keys: string;
+  does: string;
+}
+
+/** What `?` shows; the views' own keys come after these. */
+export const GENERAL_KEYS: KeyHelp[] = [
+  { keys: '/', does: 'find anything' },
+  { keys: 'Ctrl K', does: 'commands' },
+  { keys: 'g t', does: 'Today' },
+  { keys: 'g o', does: 'Orders' },
+  { keys: 'g d', does: 'Dispatch' },
+  { keys: 'g s', does: 'Stock' },
+  { keys: 'g c', does: 'Channels' },
+  { keys: 'j k', does: 'down and up' },
+  { keys: 'x', does: 'select' },
+  { keys: 'Enter', does: 'open' },
+  { keys: 'e', does: 'do the first thing suggested' },
+  { keys: 'Esc', does: 'back' },
+  { keys: '?', does: 'these keys' }
+];

@@ -1,0 +1,15 @@
+import type { Schemas } from '../api/client';
+
+/** Who uses this browser. */
+class Session {
+  me = $state<Schemas['SessionMe']>();
+
+  get mayChange() {
+    return this.me?.role === 'MANAGER';
+  }
+  get packs() {
+    return this.me?.role !== 'READER';
+  }
+}
+
+export const session = new Session();

@@ -1,0 +1,105 @@
+<script lang="ts">
+  import { createInfiniteQuery } from '@tanstack/svelte-query';
+  import { api, get, type Schemas } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import { plural } from '../../parts/format';
+  import MatchDialog from '../../parts/MatchDialog.svelte';
+  import { param, setParams } from '../../state/address';
+  import { session } from '../../state/session.svelte';
+
+  let { channelId }: { channelId: number } = $props();
+
+  const unmatched = $derived(param('unmatched') === '1');
+  const search = $derived(param('search'));
+  const listings = createInfiniteQuery(() => ({
+    queryKey: ['channels', 'listings', channelId, unmatched, search],
+    queryFn: ({ pageParam }) =>
+      get(
+        api.GET('/api/channels/{id}/listings', {
+          params: { path: { id: channelId }, query: { unmatched, search, after: pageParam } }
+        })
+      ),
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (last) => (last.next ? Number(last.next) : undefined)
+  }));
+  // what has no match needs a person: it stands first
+  const rows = $derived(
+    (listings.data?.pages.flatMap((p) => p.rows) ?? []).toSorted(
+      (a, b) => Number(a.itemSku !== null) - Number(b.itemSku !== null) || b.waiting - a.waiting
+    )
+  );
+  let matching = $state<Schemas['ListingTableRow']>();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+</script>
+
+<div class="mb-2 flex items-center gap-3">
+  <input
+    class="field h-7 w-56"
+    placeholder="Title, SKU or id"
+    aria-label="Find listings"
+    value={search}
+    oninput={(event) => {
+      const text = event.currentTarget.value;
+      clearTimeout(timer);
+      timer = setTimeout(() => setParams({ search: text }), 150);
+    }}
+  />
+  <label class="flex items-center gap-1.5"
+    ><input
+      type="checkbox"
+      class="size-3.5 rounded-sm border-faint"
+      checked={unmatched}
+      onchange={(event) => setParams({ unmatched: event.currentTarget.checked ? '1' : '' })}
+    /> without a match</label
+  >
+</div>
+<table class="w-full">
+  <thead
+    ><tr
+      ><th class="py-1 pe-2">Listing</th><th class="pe-2">Its SKU</th><th class="pe-2">Title</th><th
+        class="pe-2">Our item</th
+      ><th class="pe-2">Matched</th><th></th></tr
+    ></thead
+  >
+  <tbody>
+    {#each rows as row (row.id)}
+      <tr class="h-[30px] border-t border-line">
+        <td class="pe-2 font-mono text-xs text-soft">{row.externalId}</td>
+        <td class="pe-2 font-mono text-xs">{row.sku}</td>
+        <td class="max-w-72 truncate pe-2" title={row.title}>{row.title}</td>
+        {#if row.itemSku}
+          <td class="max-w-72 truncate pe-2"
+            ><span class="font-mono text-xs">{row.itemSku}</span> {row.itemName}</td
+          >
+          <td class="pe-2 text-soft">{row.matchedBy}</td>
+          <td></td>
+        {:else}
+          <td class="pe-2 text-madder" colspan="2"
+            >none yet{row.waiting ? `: ${plural(row.waiting, 'order')} wait` : ''}</td
+          >
+          <td class="text-right"
+            >{#if session.mayChange}<Button small main={row.waiting > 0} onclick={() => (matching = row)}
+                >Match</Button
+              >{/if}</td
+          >
+        {/if}
+      </tr>
+    {:else}
+      <tr
+        ><td colspan="6" class="py-2 text-soft"
+          >{listings.isPending ? 'Reading…' : 'No listing is like that.'}</td
+        ></tr
+      >
+    {/each}
+  </tbody>
+</table>
+{#if listings.hasNextPage}
+  <div class="pt-2"><Button small onclick={() => void listings.fetchNextPage()}>More</Button></div>
+{/if}
+{#if matching}
+  <MatchDialog
+    bind:open={() => matching !== undefined, (yes) => yes || (matching = undefined)}
+    listingId={matching.id}
+    title={matching.title}
+  />
+{/if}

@@ -1,0 +1,196 @@
+<script lang="ts">
+  import { createQuery, useQueryClient } from '@tanstack/svelte-query';
+  import { api, get, type Schemas } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import { day, plural, word } from '../../parts/format';
+  import { go } from '../../state/address';
+  import { session } from '../../state/session.svelte';
+
+  let { params }: { params: { id: string } } = $props();
+
+  const id = $derived(Number(params.id));
+  const client = useQueryClient();
+  const path = $derived({ params: { path: { id } } });
+  const bench = createQuery(() => ({
+    queryKey: ['dispatch', 'bench', id],
+    queryFn: () => get(api.GET('/api/dispatch/consignments/{id}', path))
+  }));
+  const data = $derived(bench.data);
+  const state = $derived(data?.consignment.state);
+  const complete = $derived(data?.lines.every((l) => l.packed === l.quantity) ?? false);
+
+  let code = $state('');
+  let said = $state<{ text: string; bad: boolean }>({ text: '', bad: false });
+  let busy = $state(false);
+  let field = $state<HTMLInputElement>();
+  $effect(() => {
+    if (state === 'RELEASED') field?.focus();
+  });
+
+  function show(next: Schemas['DispatchBench']) {
+    client.setQueryData(['dispatch', 'bench', id], next);
+  }
+
+  async function run<T>(what: Promise<T>): Promise<T | undefined> {
+    busy = true;
+    try {
+      return await what;
+    } catch (error) {
+      said = { text: error instanceof Error ? error.message : String(error), bad: true };
+      return undefined;
+    } finally {
+      busy = false;
+      field?.focus();
+    }
+  }
+
+  /** One field for the scanner: units while packing, then Enter alone for what comes next. */
+  async function scan(event: SubmitEvent) {
+    event.preventDefault();
+    const text = code.trim();
+    code = '';
+    if (!text) {
+      if (state === 'RELEASED' && complete) await close();
+      return;
+    }
+    const answer = await run(
+      get(api.POST('/api/dispatch/consignments/{id}/scans', { ...path, body: { code: text } }))
+    );
+    if (!answer) return;
+    show(answer.bench);
+    said = { text: answer.message, bad: answer.result !== 'COUNTED' };
+  }
+
+  async function close() {
+    const next = await run(get(api.POST('/api/dispatch/consignments/{id}/label', path)));
+    if (next) {
+      show(next);
+      said = { text: `Label ${next.parcels[0]?.tracking ?? ''} is ready to print`, bad: false };
+    }
+  }
+
+  async function handOver() {
+    const next = await run(get(api.POST('/api/dispatch/consignments/{id}/hand-over', path)));
+    if (next) {
+      show(next);
+      said = { text: `${next.consignment.carrier} has it`, bad: false };
+    }
+  }
+
+  async function startOver() {
+    await run(get(api.POST('/api/dispatch/consignments/{id}/start-over', path)));
+    said = { text: 'Everything is out again', bad: false };
+    await bench.refetch();
+  }
+</script>
+
+<svelte:window
+  onkeydown={(event) => event.key === 'Escape' && !document.querySelector('dialog[open]') && go('/dispatch')}
+/>
+
+<div class="min-h-0 flex-1 overflow-y-auto px-6 py-4">
+  {#if data}
+    {@const c = data.consignment}
+    <header class="flex items-baseline gap-3">
+      <h1 class="font-mono">{c.number}</h1>
+      <span class="text-base" dir="auto">{c.buyer}</span>
+      <span class="text-soft">{c.nodeName} · {c.carrier} {c.service} · leaves by {day(c.shipBy)}</span>
+      <a class="ms-auto text-verdigris hover:underline" href="#/dispatch">back to the list</a>
+    </header>
+    <p class="mt-1 text-soft" dir="auto">{data.shipTo}</p>
+    {#if data.instructions}<p class="mt-1 font-semibold text-amber-ink" dir="auto">
+        {data.instructions}
+      </p>{/if}
+
+    <div class="mt-4 grid max-w-5xl gap-6 lg:grid-cols-[1fr_20rem]">
+      <table class="card w-full self-start text-[1.15rem] leading-7">
+        <thead
+          ><tr
+            ><th class="px-4 py-2">Item</th><th class="px-4">Code</th><th class="px-4 text-right"
+              >In the parcel</th
+            ></tr
+          ></thead
+        >
+        <tbody>
+          {#each data.lines as line (line.id)}
+            {@const done = line.packed === line.quantity}
+            <tr class={['border-t border-line', done && 'bg-verdigris-wash']}>
+              <td class="px-4 py-2">{line.name}</td>
+              <td class="px-4 font-mono text-sm"
+                >{line.sku}<br /><span class="text-soft">{line.gtin ?? ''}</span></td
+              >
+              <td class="px-4 text-right whitespace-nowrap"
+                ><b class="font-[650]">{line.packed}</b> of {line.quantity}
+                <span aria-hidden="true" class={done ? 'text-verdigris' : 'invisible'}>✓</span></td
+              >
+            </tr>
+          {/each}
+        </tbody>
+      </table>
+
+      <section class="space-y-3" aria-label="Packing">
+        {#if state === 'RELEASED' && session.packs}
+          <form onsubmit={scan}>
+            <label class="block text-soft"
+              >Scan each unit
+              <input
+                bind:this={field}
+                bind:value={code}
+                class="field mt-1 block w-full py-2 font-mono text-[1.3rem]"
+                autocomplete="off"
+                spellcheck="false"
+              />
+            </label>
+          </form>
+        {/if}
+        <p
+          class={[
+            'min-h-14 rounded-md px-3 py-2 text-[1.15rem]',
+            said.text && (said.bad ? 'bg-madder-wash text-madder' : 'bg-verdigris-wash')
+          ]}
+          role="status"
+          aria-live="assertive"
+        >
+          {#if said.text}{said.bad ? '✕' : '✓'} {said.text}{/if}
+        </p>
+        {#if session.packs && state === 'RELEASED'}
+          <div class="flex gap-2">
+            <Button main disabled={!complete || busy} onclick={close} key="↵">Close and get the label</Button>
+            <Button disabled={busy || !c.packed} onclick={startOver}>Start over</Button>
+          </div>
+          {#if !complete}<p class="text-soft">{plural(c.units - c.packed, 'unit')} to go</p>{/if}
+        {:else if session.packs && state === 'PACKED'}
+          <Button main disabled={busy} onclick={handOver}>Hand over to {c.carrier}</Button>
+          <p class="text-soft">
+            Once handed over, stock leaves, and channel and buyer are told. That can’t be undone.
+          </p>
+        {:else}
+          <p class="text-base">{word(c.state)}</p>
+        {/if}
+        {#each data.parcels as parcel (parcel.id)}
+          <p>
+            Parcel <span class="font-mono text-xs">{parcel.tracking}</span> · SSCC
+            <span class="font-mono text-xs">{parcel.sscc}</span><br />
+            <a
+              class="text-verdigris underline"
+              href="/api/dispatch/parcels/{parcel.id}/label.pdf"
+              target="_blank">Label</a
+            >
+          </p>
+        {/each}
+        <p>
+          <a class="text-verdigris underline" href="/api/dispatch/consignments/{id}/slip.pdf" target="_blank"
+            >Packing slip</a
+          >
+        </p>
+      </section>
+    </div>
+  {:else if bench.isError}
+    <h1>That consignment is not here</h1>
+    <p class="mt-2 text-soft">
+      {bench.error.message}. <a class="text-verdigris underline" href="#/dispatch">Back to the list</a>
+    </p>
+  {:else}
+    <p class="text-soft">Reading…</p>
+  {/if}
+</div>

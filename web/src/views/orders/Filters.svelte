@@ -1,0 +1,76 @@
+<script lang="ts">
+  import { tinykeys } from 'tinykeys';
+  import Kbd from '../../parts/Kbd.svelte';
+  import { param, setParams } from '../../state/address';
+  import { free } from '../../state/keys';
+  import { FILTERS, type FilterName } from './worklist';
+
+  let adding = $state(false);
+  let name = $state<FilterName>('country');
+  let value = $state('');
+  let field = $state<HTMLInputElement>();
+
+  const set = $derived(
+    FILTERS.map(([key, label]) => ({ key, label, value: param(key) })).filter((f) => f.value)
+  );
+  const shown = (key: FilterName, text: string) => (key === 'minValue' ? `${Number(text) / 100} EUR` : text);
+
+  function add(event: SubmitEvent) {
+    event.preventDefault();
+    const text = value.trim();
+    if (!text) return;
+    const upper = name === 'country' || name === 'stage' || name === 'node' || name === 'channel';
+    const stored =
+      name === 'minValue'
+        ? String(Math.round(Number(text.replace(',', '.')) * 100))
+        : upper
+          ? text.toUpperCase()
+          : text;
+    if (stored !== 'NaN') setParams({ [name]: stored });
+    adding = false;
+    value = '';
+  }
+
+  $effect(() => field?.focus());
+  $effect(() =>
+    tinykeys(window, {
+      f: (event) => {
+        if (!free(event)) return;
+        event.preventDefault();
+        adding = true;
+      }
+    })
+  );
+</script>
+
+{#each set as filter (filter.key)}
+  <span class="card flex h-6 items-center gap-1.5 px-2"
+    ><b class="font-[650]">{filter.label}</b>
+    {shown(filter.key, filter.value)}
+    <button
+      class="text-soft hover:text-ink"
+      aria-label="Remove filter {filter.label}"
+      onclick={() => setParams({ [filter.key]: '' })}>✕</button
+    ></span
+  >
+{/each}
+{#if adding}
+  <form class="flex items-center gap-1.5" onsubmit={add}>
+    <select class="field h-7 py-0 pe-7" bind:value={name} aria-label="Filter by">
+      {#each FILTERS.filter(([key]) => key !== 'snag') as [key, label] (key)}<option value={key}
+          >{label}</option
+        >{/each}
+    </select>
+    <input
+      bind:this={field}
+      bind:value
+      class="field h-7 w-32"
+      aria-label="Value"
+      onkeydown={(event) => event.key === 'Escape' && (adding = false)}
+    />
+  </form>
+{:else}
+  <button class="card flex h-6 items-center px-2 hover:bg-sunk" onclick={() => (adding = true)}
+    >+ filter<Kbd keys="f" /></button
+  >
+{/if}

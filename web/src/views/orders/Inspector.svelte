@@ -1,0 +1,188 @@
+<script lang="ts">
+  import { createQuery, useQueryClient } from '@tanstack/svelte-query';
+  import { replace } from 'svelte-spa-router';
+  import { tinykeys } from 'tinykeys';
+  import { api, get } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import { money, word } from '../../parts/format';
+  import SnagActions from '../../parts/SnagActions.svelte';
+  import { CAUSES } from '../../parts/snags';
+  import Track from '../../parts/Track.svelte';
+  import { addressWith, setParams } from '../../state/address';
+  import { free } from '../../state/keys';
+  import { session } from '../../state/session.svelte';
+  import { toasts } from '../../state/toasts.svelte';
+  import AskDialog from './AskDialog.svelte';
+  import Lines from './Lines.svelte';
+  import Parcels from './Parcels.svelte';
+  import Timeline from './Timeline.svelte';
+  import WhyHere from './WhyHere.svelte';
+  import { trackOf } from './worklist';
+
+  interface Props {
+    id: number;
+    wide: boolean;
+    tab: string;
+  }
+  let { id, wide, tab }: Props = $props();
+
+  let asking = $state<'hold' | 'note'>();
+  let width = $state(416);
+  let first = $state<SnagActions>();
+  const client = useQueryClient();
+  const order = createQuery(() => ({
+    queryKey: ['order', id],
+    queryFn: () => get(api.GET('/api/orders/{id}', { params: { path: { id } } }))
+  }));
+  const sheet = $derived(order.data);
+  const row = $derived(sheet?.order);
+  const held = $derived(row?.marks.filter((m) => m.kind === 'HELD') ?? []);
+  const unpaid = $derived(row?.marks.some((m) => m.kind === 'UNPAID'));
+  const parcels = $derived(sheet?.consignments.flatMap((c) => c.parcels).length ?? 0);
+  const tabs = $derived([
+    ['lines', `Lines ${sheet?.lines.length ?? ''}`],
+    ['parcels', `Parcels ${parcels || ''}`],
+    ['why', 'Why here'],
+    ['timeline', `Timeline ${sheet?.timeline.length ?? ''}`]
+  ]);
+
+  async function run(what: Promise<unknown>, done: string, undo?: () => void) {
+    try {
+      await what;
+      toasts.say(done, undo);
+      await client.invalidateQueries();
+    } catch (error) {
+      toasts.fail(error);
+    }
+  }
+  const path = $derived({ params: { path: { id } } });
+  const approve = () => run(get(api.POST('/api/orders/{id}/approve', path)), 'Approved; it goes on');
+  const release = () =>
+    run(get(api.POST('/api/orders/{id}/release-hold', path)), 'Hold released; it goes on');
+
+  async function answered(text: string) {
+    const what = asking;
+    asking = undefined;
+    if (what === 'hold') {
+      await run(
+        get(api.POST('/api/orders/{id}/hold', { ...path, body: { reason: text } })),
+        'Held',
+        () => void release()
+      );
+    } else {
+      await run(get(api.POST('/api/orders/{id}/notes', { ...path, body: { text } })), 'Note added');
+    }
+  }
+
+  function suggested() {
+    if (!session.mayChange) return;
+    if (first) first.act();
+    else if (held.length) void release();
+    else if (unpaid) void approve();
+    else setParams({ tab: 'why' });
+  }
+
+  $effect(() =>
+    tinykeys(window, {
+      e: (event) => {
+        if (free(event)) suggested();
+      },
+      Enter: (event) => {
+        if (
+          free(event) &&
+          document.activeElement?.tagName !== 'BUTTON' &&
+          document.activeElement?.tagName !== 'A'
+        )
+          setParams({ wide: wide ? '' : '1' });
+      },
+      Escape: (event) => {
+        if (!free(event)) return;
+        if (wide) setParams({ wide: '' });
+        else void replace(addressWith({ tab: '', wide: '' }, '/orders'));
+      }
+    })
+  );
+</script>
+
+<aside
+  class={['flex min-h-0 flex-col border-l border-line bg-sheet', wide ? 'flex-1' : 'w-[416px] flex-none']}
+  aria-label="Order {row?.number ?? ''}"
+>
+  {#if sheet && row}
+    <header class="px-4 pt-3.5 pb-2">
+      <div class="flex items-baseline gap-2.5">
+        <h2 class="font-mono text-base">{row.number}</h2>
+        <b class="truncate font-[650]" dir="auto">{row.buyer}</b>
+        <span class="truncate text-soft"
+          >{row.country}
+          {row.postcode} · {word(sheet.payment)}
+          {money(row.total, row.currency)}</span
+        >
+      </div>
+      <div class="-mx-1 mt-2.5" bind:clientWidth={width}>
+        <Track track={trackOf(row)} big width={Math.min(width, 720)} />
+      </div>
+      {#each held as mark (mark.text)}
+        <p class="mt-1 text-madder"><b class="font-[650]">Held</b> {mark.text}</p>
+      {/each}
+      {#each sheet.snags as snag, i (snag.id)}
+        <div class="mt-1.5 flex items-center gap-2">
+          <p class="min-w-0 flex-1 text-madder">
+            <b class="font-[650]">{CAUSES[snag.cause].one}</b>
+            <span class="text-ink">{snag.title}: {snag.detail}</span>
+          </p>
+          {#if session.mayChange}
+            {#if i === 0}<SnagActions bind:this={first} {snag} main key="e" />{:else}<SnagActions
+                {snag}
+              />{/if}
+          {/if}
+        </div>
+      {/each}
+    </header>
+    <nav class="flex gap-4.5 border-b border-line px-4" aria-label="Parts of the order">
+      {#each tabs as [key, name] (key)}
+        <button
+          class={[
+            'py-1.5',
+            tab === key ? 'border-b-2 border-verdigris font-[650]' : 'text-soft hover:text-ink'
+          ]}
+          aria-current={tab === key ? 'true' : undefined}
+          onclick={() => setParams({ tab: key ?? '' })}>{name}</button
+        >
+      {/each}
+    </nav>
+    <div class="min-h-0 flex-1 overflow-y-auto px-4 py-3">
+      {#if tab === 'parcels'}<Parcels {sheet} />
+      {:else if tab === 'why'}<WhyHere {id} />
+      {:else if tab === 'timeline'}<Timeline entries={sheet.timeline} />
+      {:else}<Lines {sheet} />{/if}
+    </div>
+    <footer class="flex gap-2 border-t border-line px-4 py-2.5">
+      {#if session.mayChange}
+        {#if held.length}<Button main={!sheet.snags.length} onclick={release}>Release hold</Button>
+        {:else if unpaid && !sheet.snags.length}<Button main onclick={approve} key="e">Approve</Button>{/if}
+        {#if !held.length && ['RECEIVED', 'APPROVED', 'ROUTED'].includes(row.stage)}
+          <Button onclick={() => (asking = 'hold')}>Hold</Button>
+        {/if}
+        <Button onclick={() => (asking = 'note')}>Note</Button>
+      {/if}
+      <span class="ms-auto"
+        ><Button onclick={() => setParams({ wide: wide ? '' : '1' })} key={wide ? 'Esc' : '↵'}
+          >{wide ? 'Beside the list' : 'Open'}</Button
+        ></span
+      >
+    </footer>
+  {:else if order.isError}
+    <p class="p-4 text-madder">{order.error.message}</p>
+  {:else}
+    <p class="p-4 text-soft">Reading…</p>
+  {/if}
+</aside>
+{#if asking}
+  <AskDialog
+    title={asking === 'hold' ? 'Why hold it?' : 'A note for the timeline'}
+    longest={asking === 'hold' ? 200 : 1000}
+    onanswer={answered}
+    onclose={() => (asking = undefined)}
+  />
+{/if}

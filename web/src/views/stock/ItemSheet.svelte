@@ -1,0 +1,113 @@
+<script lang="ts">
+  import { createQuery } from '@tanstack/svelte-query';
+  import { replace } from 'svelte-spa-router';
+  import { api, get } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import { count, day, fullMoment, moment, plural, word } from '../../parts/format';
+  import { addressWith } from '../../state/address';
+  import { session } from '../../state/session.svelte';
+  import AdjustDialog from './AdjustDialog.svelte';
+
+  let { id }: { id: number } = $props();
+
+  let adjusting = $state(false);
+  const item = createQuery(() => ({
+    queryKey: ['stock', 'item', id],
+    queryFn: () => get(api.GET('/api/stock/items/{id}', { params: { path: { id } } }))
+  }));
+  const movements = createQuery(() => ({
+    queryKey: ['stock', 'movements', id],
+    queryFn: () => get(api.GET('/api/stock/items/{id}/movements', { params: { path: { id } } }))
+  }));
+  const sheet = $derived(item.data);
+  const cell = (node: number) => sheet?.item.cells.find((c) => c.nodeId === node);
+</script>
+
+<aside class="flex w-[416px] flex-none flex-col border-l border-line bg-sheet" aria-label="Item">
+  {#if sheet}
+    <header class="border-b border-line px-4 pt-3.5 pb-2">
+      <div class="flex items-baseline gap-2">
+        <h2 class="font-mono text-base">{sheet.item.sku}</h2>
+        <button
+          class="ms-auto text-soft hover:text-ink"
+          aria-label="Close"
+          title="Esc"
+          onclick={() => void replace(addressWith({}, '/stock'))}>✕</button
+        >
+      </div>
+      <p>{sheet.item.name}</p>
+      <p class="text-soft">
+        {sheet.item.category} · GTIN <span class="font-mono text-xs">{sheet.item.gtin ?? '—'}</span> · {count(
+          sheet.weight
+        )} g
+      </p>
+    </header>
+    <div class="min-h-0 flex-1 overflow-y-auto px-4 py-3">
+      <table class="w-full">
+        <thead
+          ><tr
+            ><th class="py-1">Node</th><th class="text-right">Available</th><th class="text-right">On hand</th
+            ><th class="text-right">Allocated</th></tr
+          ></thead
+        >
+        <tbody>
+          {#each sheet.nodes as node (node.id)}
+            {@const level = cell(node.id)}
+            <tr class="h-7 border-t border-line"
+              ><td>{node.name}</td><td class="text-right font-[650]">{count(level?.available ?? 0)}</td><td
+                class="text-right">{count(level?.onHand ?? 0)}</td
+              ><td class="text-right">{count(level?.allocated ?? 0)}</td></tr
+            >
+          {/each}
+        </tbody>
+      </table>
+      {#if sheet.waiting.length}
+        <h3 class="mt-4 font-[650] text-madder">{plural(sheet.waiting.length, 'order')} wait for it</h3>
+        {#each sheet.waiting as w (w.orderId)}
+          <p class="flex justify-between border-t border-line py-1">
+            <a class="font-mono text-xs hover:underline" href="#/orders/{w.orderId}?pile=WAITING"
+              >{w.orderNumber}</a
+            ><span>{plural(w.quantity, 'unit')}</span>
+          </p>
+        {/each}
+      {/if}
+      <h3 class="mt-4 font-[650]">Held for</h3>
+      {#each sheet.held as h (h.orderId + h.node)}
+        <p class="flex justify-between border-t border-line py-1">
+          <a class="font-mono text-xs hover:underline" href="#/orders/{h.orderId}?pile=ALL">{h.orderNumber}</a
+          >
+          <span class="text-soft">{h.node}, leaves by {day(h.shipBy)}</span><span
+            >{plural(h.quantity, 'unit')}</span
+          >
+        </p>
+      {:else}
+        <p class="text-soft">No order holds any of it.</p>
+      {/each}
+      <h3 class="mt-4 font-[650]">Ledger, newest first</h3>
+      {#each movements.data ?? [] as m (m.id)}
+        <p class="grid grid-cols-[6.5rem_1fr_auto] border-t border-line py-1">
+          <time class="text-soft" datetime={m.at} title={fullMoment(m.at)}>{moment(m.at)}</time>
+          <span
+            >{word(m.reason)}, {m.node}
+            <span class="text-soft">· {m.actor}{m.note ? ` · ${m.note}` : ''}</span>
+            {#if m.consignmentId}<a
+                class="text-verdigris hover:underline"
+                href="#/dispatch/bench/{m.consignmentId}">parcel</a
+              >{/if}
+          </span>
+          <b class="font-[650]">{m.quantity > 0 ? '+' : '−'}{count(Math.abs(m.quantity))}</b>
+        </p>
+      {/each}
+    </div>
+    {#if session.mayChange}
+      <footer class="border-t border-line px-4 py-2.5">
+        <Button main onclick={() => (adjusting = true)}>Count or receive</Button>
+      </footer>
+    {/if}
+  {:else}
+    <p class="p-4 text-soft">{item.isError ? item.error.message : 'Reading…'}</p>
+  {/if}
+</aside>
+{#if adjusting && sheet}
+  <AdjustDialog bind:open={adjusting} {id} sku={sheet.item.sku} nodes={sheet.nodes} />
+{/if}

@@ -1,0 +1,170 @@
+<script lang="ts">
+  import { createInfiniteQuery } from '@tanstack/svelte-query';
+  import { replace } from 'svelte-spa-router';
+  import { tinykeys } from 'tinykeys';
+  import { api, get } from '../../api/client';
+  import { count, plural } from '../../parts/format';
+  import { inSight, scrollFor } from '../../parts/rows';
+  import { addressWith, param, setParams } from '../../state/address';
+  import { free } from '../../state/keys';
+  import ItemSheet from './ItemSheet.svelte';
+  import LevelCell from './LevelCell.svelte';
+
+  let { params = {} }: { params?: { id?: string } } = $props();
+
+  const ROW = 34;
+  const HEAD = 28;
+  const id = $derived(params.id ? Number(params.id) : undefined);
+  const search = $derived(param('search'));
+  const category = $derived(param('category'));
+  const shortOnly = $derived(param('short') === '1');
+  const stock = createInfiniteQuery(() => ({
+    queryKey: ['stock', 'grid', search, category, shortOnly],
+    queryFn: ({ pageParam }) =>
+      get(api.GET('/api/stock', { params: { query: { search, category, shortOnly, after: pageParam } } })),
+    initialPageParam: '',
+    getNextPageParam: (last) => last.items.next ?? undefined
+  }));
+  const first = $derived(stock.data?.pages[0]);
+  const rows = $derived(stock.data?.pages.flatMap((p) => p.items.rows) ?? []);
+  const nodes = $derived(first?.nodes ?? []);
+  const short = $derived(rows.filter((r) => r.shortNow).length);
+
+  let scroller = $state<HTMLDivElement>();
+  let top = $state(0);
+  let height = $state(600);
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const part = $derived(inSight(top, height, ROW, rows.length));
+  const at = $derived(rows.findIndex((r) => r.id === id));
+  const open = (item: number) => void replace(addressWith({}, `/stock/${item}`));
+  const most = $derived(Math.max(1, ...rows.flatMap((r) => r.cells.map((c) => c.onHand))));
+
+  $effect(() => {
+    if (stock.hasNextPage && !stock.isFetchingNextPage && part.to > rows.length - 40)
+      void stock.fetchNextPage();
+  });
+  const move = (by: number) => (event: KeyboardEvent) => {
+    if (!free(event)) return;
+    event.preventDefault();
+    const to = Math.max(0, Math.min(rows.length - 1, at + by));
+    const row = rows[to];
+    if (!row || !scroller) return;
+    scroller.scrollTop = scrollFor(to, scroller.scrollTop, height, ROW, HEAD);
+    open(row.id);
+  };
+  $effect(() =>
+    tinykeys(window, {
+      j: move(1),
+      k: move(-1),
+      ArrowDown: move(1),
+      ArrowUp: move(-1),
+      Escape: (event) => {
+        if (free(event)) void replace(addressWith({}, '/stock'));
+      }
+    })
+  );
+  function typed(text: string) {
+    clearTimeout(timer);
+    timer = setTimeout(() => setParams({ search: text }), 150);
+  }
+</script>
+
+<div class="flex min-h-0 flex-1">
+  <section class="flex min-w-0 flex-1 flex-col" aria-label="Stock">
+    <header class="flex items-baseline gap-3 px-4 pt-3 pb-2">
+      <h1>{plural(rows.length, 'item')}{stock.hasNextPage ? ' and more' : ''}</h1>
+      {#if short}<span class="font-semibold text-madder">{count(short)} short</span>{/if}
+    </header>
+    <div class="flex items-center gap-2 px-4 pb-2">
+      <input
+        class="field h-7 w-56"
+        placeholder="SKU, name or GTIN"
+        aria-label="Find items"
+        value={search}
+        oninput={(event) => typed(event.currentTarget.value)}
+      />
+      <select
+        class="field h-7 py-0 ps-2 pe-7"
+        aria-label="Category"
+        value={category}
+        onchange={(event) => setParams({ category: event.currentTarget.value })}
+      >
+        <option value="">every category</option>
+        {#each first?.categories ?? [] as c (c)}<option value={c}>{c}</option>{/each}
+      </select>
+      <label class="flex items-center gap-1.5"
+        ><input
+          type="checkbox"
+          class="size-3.5 rounded-sm border-faint"
+          checked={shortOnly}
+          onchange={(event) => setParams({ short: event.currentTarget.checked ? '1' : '' })}
+        /> orders wait for it</label
+      >
+      <span class="ms-auto flex items-center gap-3 text-xs text-soft" aria-hidden="true">
+        <span><i class="me-1 inline-block h-2 w-3 bg-verdigris"></i>available</span>
+        <span><i class="me-1 inline-block h-2 w-3 bg-ink opacity-80"></i>allocated</span>
+      </span>
+    </div>
+    <div
+      bind:this={scroller}
+      bind:clientHeight={height}
+      onscroll={(event) => (top = event.currentTarget.scrollTop)}
+      class="min-h-0 flex-1 overflow-auto border-t border-line"
+      role="region"
+      aria-label="Items and nodes"
+    >
+      <table class="w-full table-fixed" aria-rowcount={rows.length}>
+        <colgroup>
+          <col class="w-[168px]" /><col /><col class="w-[86px]" />
+          {#each nodes as n (n.code)}<col class="w-[150px]" />{/each}
+        </colgroup>
+        <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]"
+          ><tr style:height="{HEAD}px"
+            ><th class="px-4">SKU</th><th class="px-2">Item</th><th class="px-2 text-right">All nodes</th>
+            {#each nodes as n (n.code)}<th class="px-4">{n.name}</th>{/each}</tr
+          ></thead
+        >
+        <tbody>
+          {#if part.above}<tr aria-hidden="true" style:height="{part.above}px"
+              ><td colspan={3 + nodes.length}></td></tr
+            >{/if}
+          {#each rows.slice(part.from, part.to) as row (row.id)}
+            {@const here = row.id === id}
+            <tr
+              class={['cursor-default border-b border-line', here ? 'bg-verdigris-wash' : 'hover:bg-sunk']}
+              style:height="{ROW}px"
+              aria-selected={here}
+              onclick={() => open(row.id)}
+            >
+              <td class={['truncate px-4 font-mono text-xs', here && 'shadow-[inset_3px_0_var(--verdigris)]']}
+                ><a href="#/stock/{row.id}">{row.sku}</a></td
+              >
+              <td class="truncate px-2" title={row.name}>{row.name}</td>
+              <td class={['px-2 text-right', row.shortNow && 'font-[650] text-madder']}>
+                {#if row.shortNow}<span title="orders wait for it">▼ short&nbsp;</span>{/if}{count(
+                  row.available
+                )}
+              </td>
+              {#each nodes as n (n.code)}
+                <td class="px-4"><LevelCell cell={row.cells.find((c) => c.nodeId === n.id)} {most} /></td>
+              {/each}
+            </tr>
+          {/each}
+          {#if part.below}<tr aria-hidden="true" style:height="{part.below}px"
+              ><td colspan={3 + nodes.length}></td></tr
+            >{/if}
+        </tbody>
+      </table>
+      {#if !rows.length}
+        <p class="p-4 text-soft">
+          {stock.isPending
+            ? 'Reading…'
+            : stock.isError
+              ? stock.error.message
+              : 'No item is like that. Search by the beginning of an SKU, a part of a name, or the end of a GTIN.'}
+        </p>
+      {/if}
+    </div>
+  </section>
+  {#if id !== undefined}<ItemSheet {id} />{/if}
+</div>

@@ -1,0 +1,31 @@
+import { wrap } from 'svelte-spa-router/wrap';
+
+/** The views of the rail that work; each is loaded when it is first opened. */
+export const VIEWS = [
+  { name: 'Today', path: '/today', key: 't', group: 'Work', packer: false },
+  { name: 'Orders', path: '/orders', key: 'o', group: 'Work', packer: false },
+  { name: 'Dispatch', path: '/dispatch', key: 'd', group: 'Work', packer: true },
+  { name: 'Stock', path: '/stock', key: 's', group: 'Shape', packer: false },
+  { name: 'Channels', path: '/channels', key: 'c', group: 'Shape', packer: false }
+] as const;
+
+export const viewsFor = (role: string | undefined) => VIEWS.filter((v) => role !== 'PACKER' || v.packer);
+
+const today = wrap({ asyncComponent: () => import('./today/Today.svelte') });
+const orders = wrap({ asyncComponent: () => import('./orders/Orders.svelte') });
+const dispatch = wrap({ asyncComponent: () => import('./dispatch/Dispatch.svelte') });
+const bench = wrap({ asyncComponent: () => import('./dispatch/Bench.svelte') });
+const stock = wrap({ asyncComponent: () => import('./stock/Stock.svelte') });
+const channels = wrap({ asyncComponent: () => import('./channels/Channels.svelte') });
+
+export const routes = {
+  '/today': today,
+  '/orders': orders,
+  '/orders/:id': orders,
+  '/dispatch': dispatch,
+  '/dispatch/bench/:id': bench,
+  '/stock': stock,
+  '/stock/:id': stock,
+  '/channels': channels,
+  '*': wrap({ asyncComponent: () => import('./NoSuchView.svelte') })
+};
