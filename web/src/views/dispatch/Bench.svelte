@@ -16,7 +16,7 @@
     queryFn: () => get(api.GET('/api/dispatch/consignments/{id}', path))
   }));
   const data = $derived(bench.data);
-  const state = $derived(data?.consignment.state);
+  const stands = $derived(data?.consignment.state);
   const complete = $derived(data?.lines.every((l) => l.packed === l.quantity) ?? false);
 
   let code = $state('');
@@ -24,7 +24,7 @@
   let busy = $state(false);
   let field = $state<HTMLInputElement>();
   $effect(() => {
-    if (state === 'RELEASED') field?.focus();
+    if (stands === 'RELEASED') field?.focus();
   });
 
   function show(next: Schemas['DispatchBench']) {
@@ -50,7 +50,7 @@
     const text = code.trim();
     code = '';
     if (!text) {
-      if (state === 'RELEASED' && complete) await close();
+      if (stands === 'RELEASED' && complete) await close();
       return;
     }
     const answer = await run(
@@ -129,7 +129,7 @@
       </table>
 
       <section class="space-y-3" aria-label="Packing">
-        {#if state === 'RELEASED' && session.packs}
+        {#if stands === 'RELEASED' && session.packs}
           <form onsubmit={scan}>
             <label class="block text-soft"
               >Scan each unit
@@ -153,13 +153,13 @@
         >
           {#if said.text}{said.bad ? '✕' : '✓'} {said.text}{/if}
         </p>
-        {#if session.packs && state === 'RELEASED'}
+        {#if session.packs && stands === 'RELEASED'}
           <div class="flex gap-2">
             <Button main disabled={!complete || busy} onclick={close} key="↵">Close and get the label</Button>
             <Button disabled={busy || !c.packed} onclick={startOver}>Start over</Button>
           </div>
           {#if !complete}<p class="text-soft">{plural(c.units - c.packed, 'unit')} to go</p>{/if}
-        {:else if session.packs && state === 'PACKED'}
+        {:else if session.packs && stands === 'PACKED'}
           <Button main disabled={busy} onclick={handOver}>Hand over to {c.carrier}</Button>
           <p class="text-soft">
             Once handed over, stock leaves, and channel and buyer are told. That can’t be undone.

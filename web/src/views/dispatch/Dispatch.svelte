@@ -21,17 +21,17 @@
 
   const node = $derived(param('node'));
   const due = $derived(param('due'));
-  const state = $derived(param('state'));
+  const doing = $derived(param('state'));
   const board = createQuery(() => ({
     queryKey: ['dispatch', 'board'],
     queryFn: () => get(api.GET('/api/dispatch/board'))
   }));
   const list = createQuery(() => ({
-    queryKey: ['dispatch', 'list', node, due, state],
+    queryKey: ['dispatch', 'list', node, due, doing],
     queryFn: () =>
       get(
         api.GET('/api/dispatch/consignments', {
-          params: { query: { node: node || undefined, due: due || undefined, state: state || undefined } }
+          params: { query: { node: node || undefined, due: due || undefined, state: doing || undefined } }
         })
       )
   }));
@@ -130,9 +130,9 @@
       <button
         class={[
           'pb-1.5',
-          state === key ? 'border-b-2 border-verdigris font-[650]' : 'text-soft hover:text-ink'
+          doing === key ? 'border-b-2 border-verdigris font-[650]' : 'text-soft hover:text-ink'
         ]}
-        aria-pressed={state === key}
+        aria-pressed={doing === key}
         onclick={() => setParams({ state: key, due: '' })}>{name}</button
       >
     {/each}

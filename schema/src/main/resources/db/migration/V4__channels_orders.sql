@@ -6,7 +6,6 @@ create table channel (
   name                varchar(80)    not null,
   kind                varchar(20)    not null check (kind in ('WEB_SHOP')),
   prefix              varchar(10)    not null comment 'of our order numbers',
-  next_number         bigint         not null default 10001,
   listen_only         boolean        not null default true,
   paused              boolean        not null default false,
   base_url            varchar(200)   not null,
@@ -24,6 +23,14 @@ create table channel (
   last_taken          int            not null default 0 comment 'orders that the last pull brought',
   version             int            not null default 0,
   unique key channel_code (code)
+);
+
+-- beside the channel, not in it: foreign keys to a channel share-lock its row, and who then wants to
+-- count up there would wait for all others who want the same
+create table order_number (
+  channel_id bigint not null primary key,
+  last_given bigint not null,
+  constraint order_number_channel foreign key (channel_id) references channel (id)
 );
 
 create table listing (

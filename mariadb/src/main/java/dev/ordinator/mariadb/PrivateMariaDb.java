@@ -49,11 +49,7 @@ public final class PrivateMariaDb implements AutoCloseable {
 
   public String jdbcUrl(String database) {
     // the user may create databases, so that each test class can have its own
-    return "jdbc:mariadb://127.0.0.1:"
-        + port
-        + "/"
-        + database
-        + "?createDatabaseIfNotExist=true";
+    return "jdbc:mariadb://127.0.0.1:" + port + "/" + database + "?createDatabaseIfNotExist=true";
   }
 
   public static PrivateMariaDb start() {
@@ -121,7 +117,7 @@ public final class PrivateMariaDb implements AutoCloseable {
                 "--collation-server=utf8mb4_unicode_ci",
                 "--default-time-zone=+00:00",
                 "--transaction-isolation=READ-COMMITTED",
-            "--sql-mode=STRICT_TRANS_TABLES,STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION",
+                "--sql-mode=STRICT_TRANS_TABLES,STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION",
                 "--innodb-buffer-pool-size=64M",
                 "--innodb-buffer-pool-load-at-startup=0",
                 "--innodb-buffer-pool-dump-at-shutdown=0",

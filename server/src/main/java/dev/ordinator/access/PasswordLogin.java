@@ -11,7 +11,7 @@ import org.springframework.security.core.authority.SimpleGrantedAuthority;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 
-/** Checks name and password, and slows down guessing. */
+/** Checks name and password, and slows down guessing. Being a bean, it is found by itself. */
 @Component
 class PasswordLogin implements AuthenticationProvider {
   private final UserStore users;

@@ -35,7 +35,9 @@ public class HistoryIntake {
     this.transactions = transactions;
   }
 
-  /** @param at when the order was placed */
+  /**
+   * @param at when the order was placed
+   */
   public record PastMessage(String channel, Instant at, String text) {}
 
   /** Everything that the channel has, by time; the next pull starts behind it. */
@@ -56,7 +58,9 @@ public class HistoryIntake {
     return past;
   }
 
-  /** @return the order's id, unless the message was refused */
+  /**
+   * @return the order's id, unless the message was refused
+   */
   public Optional<Long> take(PastMessage message) {
     Channel channel = channels.byCode(message.channel()).orElseThrow();
     intake.take(channel, message.text(), Intake.Source.PULL);

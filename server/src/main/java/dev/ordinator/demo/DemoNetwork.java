@@ -8,6 +8,7 @@ import static dev.ordinator.schema.Tables.NODE_HOLIDAY;
 import static dev.ordinator.schema.Tables.ZONE;
 import static dev.ordinator.schema.Tables.ZONE_MATCH;
 
+import dev.ordinator.platform.OrdinatorSettings;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.LocalTime;
@@ -32,14 +33,18 @@ class DemoNetwork {
 
   private final DSLContext db;
   private final Clock clock;
+  private final OrdinatorSettings settings;
   private int lanes;
 
-  DemoNetwork(DSLContext db, Clock clock) {
+  DemoNetwork(DSLContext db, Clock clock, OrdinatorSettings settings) {
     this.db = db;
     this.clock = clock;
+    this.settings = settings;
   }
 
-  /** @param perConsignment handling, in cents, as are {@code perLine} and {@code perUnit} */
+  /**
+   * @param perConsignment handling, in cents, as are {@code perLine} and {@code perUnit}
+   */
   private record NodeData(
       String code,
       String name,
@@ -60,14 +65,47 @@ class DemoNetwork {
     for (NodeData node :
         List.of(
             new NodeData(
-                "STW", "Stillwater", "WAREHOUSE", "Stillwaterdijk 1", "3542 AB", "Utrecht",
-                "MON-FRI", "14:00", 120, 120, 15, 5, "HX"),
+                "STW",
+                "Stillwater",
+                "WAREHOUSE",
+                "Stillwaterdijk 1",
+                "3542 AB",
+                "Utrecht",
+                "MON-FRI",
+                "14:00",
+                120,
+                120,
+                15,
+                5,
+                "HX"),
             new NodeData(
-                "CAN", "Canal Row", "STORE", "Grachtrij 27", "1016 DK", "Amsterdam",
-                "MON-SAT", "16:30", 20, 190, 30, 10, ""),
+                "CAN",
+                "Canal Row",
+                "STORE",
+                "Grachtrij 27",
+                "1016 DK",
+                "Amsterdam",
+                "MON-SAT",
+                "16:30",
+                20,
+                190,
+                30,
+                10,
+                ""),
             new NodeData(
-                "FER", "Ferry Lane", "STORE", "Pontlaan 5", "3011 WA", "Rotterdam",
-                "MON-SAT", "16:30", 12, 190, 30, 10, ""))) {
+                "FER",
+                "Ferry Lane",
+                "STORE",
+                "Pontlaan 5",
+                "3011 WA",
+                "Rotterdam",
+                "MON-SAT",
+                "16:30",
+                12,
+                190,
+                30,
+                10,
+                ""))) {
       node(node, position++);
     }
     carrier("HERON", "Heron Parcel");
@@ -80,8 +118,7 @@ class DemoNetwork {
       lane(node, "HOME", "HERON", "STD", "STANDARD", 1, 495, 100, "HX");
       lane(node, "HOME", "HERON", "EXP", "EXPRESS", 0, 1190, 160, "");
       // the stores' mail round is cheap, so that small orders go where the shelf has them
-      lane(
-          node, "HOME", "DUNLIN", "PARCEL", "STANDARD", 2, node.equals("STW") ? 425 : 315, 95, "");
+      lane(node, "HOME", "DUNLIN", "PARCEL", "STANDARD", 2, node.equals("STW") ? 425 : 315, 95, "");
       lane(node, "NEAR", "HERON", "STD", "STANDARD", 2, 790, 140, "HX");
       lane(node, "NEAR", "HERON", "EXP", "EXPRESS", 1, 1890, 260, "");
       lane(node, "FAR", "HERON", "STD", "STANDARD", 3, 1190, 190, "");
@@ -128,7 +165,7 @@ class DemoNetwork {
     db.insertInto(CARRIER)
         .set(CARRIER.CODE, code)
         .set(CARRIER.NAME, name)
-        .set(CARRIER.TRACKING_URL, "http://127.0.0.1:8622/track/{tracking}")
+        .set(CARRIER.TRACKING_URL, settings.carrierUrl() + "/track/{tracking}")
         .execute();
   }
 

@@ -78,8 +78,7 @@ class DemoRulebook {
   }
 
   private static DeskRule rule(String id, String name, Condition condition, Action... actions) {
-    return new DeskRule(
-        id, name, true, RuleEvent.RECEIVED, condition, List.of(actions), false);
+    return new DeskRule(id, name, true, RuleEvent.RECEIVED, condition, List.of(actions), false);
   }
 
   private static Condition test(Field field, Operator operator, String value) {

@@ -79,8 +79,7 @@ public class DemoSeed {
 
   private final SetClock clock = new SetClock();
   private final PriorityQueue<Happening> ahead =
-      new PriorityQueue<>(
-          Comparator.comparing(Happening::at).thenComparingLong(Happening::number));
+      new PriorityQueue<>(Comparator.comparing(Happening::at).thenComparingLong(Happening::number));
   private final Random random = new Random(20261124);
   private final Instant end = Instant.now();
   private long happenings;
@@ -127,8 +126,7 @@ public class DemoSeed {
       }
       clock.set(end.minus(Duration.ofDays(DAYS + 1)));
       world.install(
-          new DemoWorld.ShopConnection(
-              shopUrl, "demo-shop-key", "demo-webhook-secret", 5, false));
+          new DemoWorld.ShopConnection(shopUrl, "demo-shop-key", "demo-webhook-secret", 5, false));
       RestClient http = RestClient.create();
       http.post()
           .uri(shopUrl + "/history")
@@ -138,10 +136,19 @@ public class DemoSeed {
       Person joss = packer(db);
       History history =
           new History(
-              db, desk, consignments, bench, outbox, tracking, nodes, http, carrierUrl, carrierKey, joss);
+              db,
+              desk,
+              consignments,
+              bench,
+              outbox,
+              tracking,
+              nodes,
+              http,
+              carrierUrl,
+              carrierKey,
+              joss);
       List<PastMessage> past = intake.fetchAll("WEB");
-      past.forEach(
-          m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
+      past.forEach(m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
       play(past.size());
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
     };
@@ -247,12 +254,11 @@ public class DemoSeed {
     private void pack(Consignments.Head consignment) {
       consignments
           .lines(consignment.id())
-          .forEach(
-              line -> {
-                for (long unit = 0; unit < line.quantity(); unit++) {
-                  bench.scan(consignment.id(), line.sku(), packer);
-                }
-              });
+          .forEach(line -> {
+            for (long unit = 0; unit < line.quantity(); unit++) {
+              bench.scan(consignment.id(), line.sku(), packer);
+            }
+          });
       bench.close(consignment.id(), packer);
     }
 
@@ -261,7 +267,8 @@ public class DemoSeed {
       while (outbox.deliverOne()) {
         // until channel and buyer are told
       }
-      // a stretch of the way takes from four to eleven hours; scans come after 0, 1, 3 and 5 of them
+      // a stretch of the way takes from four to eleven hours; scans come after 0, 1, 3 and 5 of
+      // them
       long stretch = 4 * 3600 + random.nextInt(7 * 3600);
       Instant start = clock.instant();
       db.select(PARCEL.TRACKING)
@@ -269,8 +276,7 @@ public class DemoSeed {
           .where(PARCEL.CONSIGNMENT_ID.eq(consignment.id()))
           .forEach(p -> tellPace(p.value1(), start, stretch));
       for (int part : List.of(0, 1, 3, 5)) {
-        happen(
-            start.plusSeconds(part * stretch + 1), () -> tracking.askAbout(consignment.id()));
+        happen(start.plusSeconds(part * stretch + 1), () -> tracking.askAbout(consignment.id()));
       }
     }
 

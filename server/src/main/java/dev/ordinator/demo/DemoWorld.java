@@ -82,24 +82,22 @@ public class DemoWorld {
   }
 
   public void install(ShopConnection shop) {
-    transactions.run(
-        () -> {
-          network.install();
-          rulebook.install();
-          items();
-          channel(shop);
-          stock();
-          long stillwater =
-              db.select(NODE.ID).from(NODE).where(NODE.CODE.eq("STW")).fetchSingle().value1();
-          LOGINS.forEach(
-              l ->
-                  users.add(
-                      l.username(),
-                      l.displayName(),
-                      l.password(),
-                      l.role(),
-                      l.role() == Role.PACKER ? stillwater : null));
-        });
+    transactions.run(() -> {
+      network.install();
+      rulebook.install();
+      items();
+      channel(shop);
+      stock();
+      long stillwater =
+          db.select(NODE.ID).from(NODE).where(NODE.CODE.eq("STW")).fetchSingle().value1();
+      LOGINS.forEach(l ->
+          users.add(
+              l.username(),
+              l.displayName(),
+              l.password(),
+              l.role(),
+              l.role() == Role.PACKER ? stillwater : null));
+    });
   }
 
   private void items() {

@@ -132,6 +132,7 @@ public class PackingBench {
   }
 
   private void keepLabel(long id, String sscc, Carrier.Label label, Person person) {
+    lockOrderOf(id);
     Head consignment = lockFor(id, person);
     if (consignment.state() == ConsignmentState.PACKED) {
       return; // somebody pressed twice: it is the same label
@@ -156,8 +157,7 @@ public class PackingBench {
   /** The carrier has the parcel: stock leaves, channel and buyer are told, tracking begins. */
   public void handOver(long id, Person person) {
     transactions.run(() -> {
-      // orders before consignments, as everywhere: no deadlocks between the desk and the bench
-      orders.lock(consignments.byId(id).orderId());
+      lockOrderOf(id);
       Head consignment = lockFor(id, person);
       require(consignment, ConsignmentState.PACKED, "has no label yet");
       consignments.advance(consignment, ConsignmentState.HANDED_OVER);
@@ -190,6 +190,11 @@ public class PackingBench {
         consignments.lines(id).stream()
             .map(l -> new PackCheck.Line(l.id(), l.sku(), l.gtin(), l.quantity(), l.packed()))
             .toList());
+  }
+
+  /** Orders are locked before their consignments, as everywhere: no deadlocks with the desk. */
+  private void lockOrderOf(long id) {
+    orders.lock(consignments.byId(id).orderId());
   }
 
   private Head lockFor(long id, Person person) {

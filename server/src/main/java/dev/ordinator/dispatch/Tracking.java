@@ -65,9 +65,8 @@ public class Tracking {
   @Bean
   RecurringTask<Void> trackParcels() {
     return Tasks.recurring("track-parcels", Schedules.fixedDelay(settings.workPause()))
-        .execute(
-            (instance, context) ->
-                parcels(PARCEL.NEXT_TRACK_AT.le(clock.instant())).forEach(this::ask));
+        .execute((instance, context) ->
+            parcels(PARCEL.NEXT_TRACK_AT.le(clock.instant())).forEach(this::ask));
   }
 
   /** Asks about the parcels of one consignment now. */
@@ -88,7 +87,8 @@ public class Tracking {
   private void ask(Parcel parcel) {
     Instant next = clock.instant().plus(settings.trackingInterval());
     try {
-      // a carrier's clock may be ahead of ours: what lies in the future is taken when its time has come
+      // a carrier's clock may be ahead of ours: what lies in the future is taken when its time has
+      // come
       List<Carrier.Scan> scans =
           carrier.scans(parcel.tracking()).stream()
               .filter(s -> !s.at().isAfter(clock.instant().plus(CLOCKS_DIFFER)))

@@ -5,10 +5,12 @@ import static dev.ordinator.schema.Tables.LISTING;
 import static dev.ordinator.schema.Tables.ORDER_EXCLUDED_NODE;
 import static dev.ordinator.schema.Tables.ORDER_HOLD;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.ORDER_NUMBER;
 import static dev.ordinator.schema.Tables.ORDER_TAG;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
+import static org.jooq.impl.DSL.concat;
 import static org.jooq.impl.DSL.exists;
 import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.select;
@@ -32,6 +34,8 @@ import org.springframework.stereotype.Repository;
 
 @Repository
 class OrderStore {
+  private static final long FIRST_NUMBER = 10_001;
+
   private final DSLContext db;
   private final Clock clock;
 
@@ -40,19 +44,21 @@ class OrderStore {
     this.clock = clock;
   }
 
-  /** Gives the next order number of a channel; holds the channel's row until the commit. */
+  /** Gives the next order number of a channel; others wait for the commit to get theirs. */
   String nextNumber(long channelId) {
-    var channel =
-        db.select(CHANNEL.PREFIX, CHANNEL.NEXT_NUMBER)
-            .from(CHANNEL)
-            .where(CHANNEL.ID.eq(channelId))
-            .forUpdate()
-            .fetchSingle();
-    db.update(CHANNEL)
-        .set(CHANNEL.NEXT_NUMBER, CHANNEL.NEXT_NUMBER.plus(1))
-        .where(CHANNEL.ID.eq(channelId))
+    db.insertInto(ORDER_NUMBER)
+        .set(ORDER_NUMBER.CHANNEL_ID, channelId)
+        .set(ORDER_NUMBER.LAST_GIVEN, FIRST_NUMBER)
+        .onDuplicateKeyUpdate()
+        .set(ORDER_NUMBER.LAST_GIVEN, ORDER_NUMBER.LAST_GIVEN.plus(1))
         .execute();
-    return channel.value1() + channel.value2();
+    return db.select(concat(CHANNEL.PREFIX, ORDER_NUMBER.LAST_GIVEN.cast(String.class)))
+        .from(ORDER_NUMBER)
+        .join(CHANNEL)
+        .on(CHANNEL.ID.eq(ORDER_NUMBER.CHANNEL_ID))
+        .where(ORDER_NUMBER.CHANNEL_ID.eq(channelId))
+        .fetchSingle()
+        .value1();
   }
 
   long insert(long channelId, String number, NewOrder order) {
@@ -128,8 +134,7 @@ class OrderStore {
   }
 
   Optional<OrderHead> lock(long channelId, String externalId) {
-    return lock(
-        SALES_ORDER.CHANNEL_ID.eq(channelId).and(SALES_ORDER.EXTERNAL_ID.eq(externalId)));
+    return lock(SALES_ORDER.CHANNEL_ID.eq(channelId).and(SALES_ORDER.EXTERNAL_ID.eq(externalId)));
   }
 
   /** In two steps: a locking join would lock the channel's row as well. */

@@ -20,8 +20,8 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /**
- * The OpenAPI document, made from the code. The web's types are generated from it, so it says exactly
- * what is always there and what may be null.
+ * The OpenAPI document, made from the code. The web's types are generated from it, so it says
+ * exactly what is always there and what may be null.
  */
 @Configuration
 class ApiDocument {
@@ -67,13 +67,22 @@ class ApiDocument {
         document
             .getComponents()
             .getSchemas()
-            .forEach(
-                (name, schema) -> {
-                  Class<?> type = classes.get(name);
-                  if (type != null && type.isRecord()) {
-                    describe(schema, type);
-                  }
-                });
+            .forEach((name, schema) -> {
+              Class<?> type = typeOf(name);
+              if (type != null && type.isRecord()) {
+                describe(schema, type);
+              }
+            });
+  }
+
+  /** A generic record is named after its parameter too: SliceWorklistRow is a Slice. */
+  private @Nullable Class<?> typeOf(String name) {
+    return classes.getOrDefault(
+        name,
+        classes.values().stream()
+            .filter(c -> c.getTypeParameters().length > 0 && name.startsWith(c.getSimpleName()))
+            .findFirst()
+            .orElse(null));
   }
 
   private static void describe(Schema<?> schema, Class<?> type) {

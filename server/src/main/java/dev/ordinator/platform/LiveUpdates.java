@@ -10,7 +10,6 @@ import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.jooq.DSLContext;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -32,8 +31,9 @@ class LiveUpdates {
 
   private final DSLContext db;
   private final List<SseEmitter> listeners = new CopyOnWriteArrayList<>();
-  private final Set<Long> told = new LinkedHashSet<>();
-  private long newest = -1;
+  private final Set<Long> seen = new LinkedHashSet<>();
+  private long newest;
+  private boolean caughtUp;
 
   LiveUpdates(DSLContext db) {
     this.db = db;
@@ -56,15 +56,14 @@ class LiveUpdates {
   @Scheduled(fixedDelay = 700)
   synchronized void tell() {
     if (listeners.isEmpty()) {
-      newest = -1;
+      caughtUp = false;
       return;
     }
-    if (newest < 0) {
-      Long last = db.select(max(EVENT.ID)).from(EVENT).fetchOne(max(EVENT.ID));
-      newest = last == null ? 0 : last;
-      return;
+    Changed changed = unseen();
+    if (caughtUp && !changed.kinds().isEmpty()) {
+      broadcast(SseEmitter.event().name("changed").data(changed, MediaType.APPLICATION_JSON));
     }
-    send(unseen());
+    caughtUp = true;
   }
 
   @Scheduled(fixedDelay = 20_000)
@@ -72,34 +71,30 @@ class LiveUpdates {
     broadcast(SseEmitter.event().comment("still here"));
   }
 
-  private @Nullable Changed unseen() {
+  private Changed unseen() {
     Set<String> kinds = new LinkedHashSet<>();
     Set<Long> orders = new LinkedHashSet<>();
-    long from = newest;
+    if (!caughtUp) {
+      Long end = db.select(max(EVENT.ID)).from(EVENT).fetchOne(max(EVENT.ID));
+      newest = end == null ? 0 : end;
+    }
     db.select(EVENT.ID, EVENT.KIND, EVENT.ORDER_ID)
         .from(EVENT)
-        .where(EVENT.ID.gt(from - LOOK_BACK))
+        .where(EVENT.ID.gt(newest - LOOK_BACK))
         .orderBy(EVENT.ID)
-        .limit(REMEMBERED)
         .forEach(r -> {
-          if (told.add(r.value1()) && (r.value1() > from || told.size() > LOOK_BACK)) {
+          newest = Math.max(newest, r.value1());
+          if (seen.add(r.value1())) {
             kinds.add(r.value2());
             if (r.value3() != null) {
               orders.add(r.value3());
             }
           }
-          newest = Math.max(newest, r.value1());
         });
-    while (told.size() > REMEMBERED) {
-      told.remove(told.iterator().next());
+    while (seen.size() > REMEMBERED) {
+      seen.remove(seen.iterator().next());
     }
-    return kinds.isEmpty() ? null : new Changed(kinds, orders);
-  }
-
-  private void send(@Nullable Changed changed) {
-    if (changed != null) {
-      broadcast(SseEmitter.event().name("changed").data(changed, MediaType.APPLICATION_JSON));
-    }
+    return new Changed(kinds, orders);
   }
 
   private void broadcast(SseEmitter.SseEventBuilder event) {

@@ -96,8 +96,8 @@ public final class OrderGenerator implements AutoCloseable {
   }
 
   /**
-   * A past of so many orders, busier on weekdays and by day, ending with today's troubles; nobody is
-   * told of it.
+   * A past of so many orders, busier on weekdays and by day, ending with today's troubles; nobody
+   * is told of it.
    */
   void history(int orders, int days) {
     shop.webhooks().muted(() -> past(orders, days));

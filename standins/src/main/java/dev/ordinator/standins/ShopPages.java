@@ -48,8 +48,7 @@ final class ShopPages {
     }
     if (request.is("POST", "/history")) {
       shop.generator()
-          .history(
-              request.json().path("orders").asInt(0), request.json().path("days").asInt(60));
+          .history(request.json().path("orders").asInt(0), request.json().path("days").asInt(60));
       return Web.Answer.json(200, Map.of("orders", shop.orders().size()));
     }
     if (request.is("POST", "/raw")) {

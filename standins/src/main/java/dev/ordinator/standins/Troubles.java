@@ -20,7 +20,8 @@ final class Troubles {
 
   void place(Instant now) {
     for (int i = 0; i < 4; i++) {
-      place(now.minus(Duration.ofHours(30 - 7 * i)), "QCAGE10", 1 + i, GOOD, "Home delivery", "paid");
+      place(
+          now.minus(Duration.ofHours(30 - 7 * i)), "QCAGE10", 1 + i, GOOD, "Home delivery", "paid");
     }
     place(now.minus(Duration.ofHours(5)), "BEES-SUIT-KIDS", 1, GOOD, "Home delivery", "paid");
     place(now.minus(Duration.ofHours(8)), "SMOKER-L", 1, GOOD, "Bicycle messenger", "paid");
@@ -36,17 +37,24 @@ final class Troubles {
       place(now.minus(Duration.ofHours(20 - 6 * i)), "SCALE", 1, GOOD, "Home delivery", "unpaid");
     }
     for (int i = 0; i < 3; i++) {
-      place(now.minus(Duration.ofHours(26 - 8 * i)), "FO-DEEP-WAX-5", 2, GOOD, "Home delivery", "paid");
+      place(
+          now.minus(Duration.ofHours(26 - 8 * i)),
+          "FO-DEEP-WAX-5",
+          2,
+          GOOD,
+          "Home delivery",
+          "paid");
     }
     place(now.minus(Duration.ofHours(2)), "JAR-500-12", -3, GOOD, "Home delivery", "paid");
   }
 
   private void place(
       Instant at, String sku, long quantity, ShopOrder.ShipTo to, String service, String payment) {
-    Product product =
-        catalogue.stream().filter(p -> p.sku().equals(sku)).findFirst().orElseThrow();
+    Product product = catalogue.stream().filter(p -> p.sku().equals(sku)).findFirst().orElseThrow();
     String total =
-        new BigDecimal(product.price()).multiply(BigDecimal.valueOf(Math.abs(quantity))).toPlainString();
+        new BigDecimal(product.price())
+            .multiply(BigDecimal.valueOf(Math.abs(quantity)))
+            .toPlainString();
     shop.place(
         new ShopOrder(
             shop.nextId(),

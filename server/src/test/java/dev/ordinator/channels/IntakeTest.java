@@ -1,0 +1,191 @@
+package dev.ordinator.channels;
+
+import static dev.ordinator.schema.Tables.REFUSED_MESSAGE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.testing.TestWorld.await;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.standins.Shop;
+import dev.ordinator.testing.Sample;
+import dev.ordinator.testing.TestWorld;
+import dev.ordinator.testing.Visitor;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What a channel may send, and what becomes of it. */
+class IntakeTest {
+  private static final JsonMapper JSON = JsonMapper.builder().build();
+  private static TestWorld world;
+  private static Visitor mara;
+
+  @BeforeAll
+  static void start() throws Exception {
+    world = TestWorld.started();
+    mara = world.visitor("mara");
+  }
+
+  @AfterAll
+  static void stop() {
+    world.close();
+  }
+
+  @Test
+  void badOrdersAreKeptWithTheirPlaceAndNeverStopTheGoodOnes() {
+    String name = "😀 نحّال 蜂 <script>alert(1)</script>";
+    send(changed("B1", "\"quantity\":1", "\"quantity\":-3"));
+    send(changed("B2", "\"unitPrice\":\"10.00\"", "\"unitPrice\":\"10.005\""));
+    send(
+        changed(
+            "B3",
+            "\"name\":\"Ilse Verbruggen\",\"email\"",
+            "\"name\":\"" + "x".repeat(1_000_000) + "\",\"email\""));
+    send("{ this is not JSON");
+    send("[".repeat(5_000));
+    send(changed("B4", "\"currency\":\"EUR\"", "\"currency\":\"XXX\""));
+    send(changed("B5", "\"country\":\"NL\"", "\"country\":\"\""));
+    send(changed("B6", "Ilse Verbruggen", name));
+    send(JSON.writeValueAsString(Sample.order("B7")));
+
+    await("all are dealt with")
+        .untilAsserted(() ->
+            assertThat(refusals())
+                .containsEntry("B1", "lines[0].quantity")
+                .containsEntry("B2", "lines[0].unitPrice")
+                .containsEntry("B3", "buyer.name")
+                .containsEntry("B4", "currency"));
+    await("the unreadable ones too").until(() -> mara.read("/api/channels/refused").size() == 6);
+    assertThat(stage("B7")).isNotEmpty();
+    await("emoji and right-to-left text go through").until(() -> stage("B6").equals("RELEASED"));
+    assertThat(
+            world
+                .db()
+                .select(SALES_ORDER.SHIP_NAME)
+                .from(SALES_ORDER)
+                .where(SALES_ORDER.EXTERNAL_ID.eq("B6"))
+                .fetchSingle()
+                .value1())
+        .isEqualTo(name);
+    await("a missing country is a snag, to be filled in")
+        .until(() ->
+            mara.read("/api/today").path("snags").toString().contains("the country is missing"));
+  }
+
+  @Test
+  void aRefusedMessageCanBeCorrectedAndIsThenTakenIn() {
+    send(changed("R1", "\"quantity\":1", "\"quantity\":0"));
+    await("it is refused").until(() -> refusals().containsKey("R1"));
+    JsonNode card =
+        mara.read("/api/channels/refused")
+            .valueStream()
+            .filter(r -> r.path("externalId").asString().equals("R1"))
+            .findFirst()
+            .orElseThrow();
+    String path = "/api/channels/refused/" + card.path("id").asLong();
+    String body = mara.read(path).path("body").asString();
+
+    Visitor.Answer still =
+        mara.post(
+            path + "/correct", new Correction(body.replace("\"quantity\":0", "\"quantity\":1.5")));
+    assertThat(still.status()).isEqualTo(422);
+    assertThat(still.body().path("field").asString()).isEqualTo("lines[0].quantity");
+
+    assertThat(
+            mara.post(
+                    path + "/correct",
+                    new Correction(body.replace("\"quantity\":0", "\"quantity\":1")))
+                .status())
+        .isEqualTo(204);
+    await("it goes on as any other").until(() -> stage("R1").equals("RELEASED"));
+    assertThat(mara.get(path).status()).as("it is no longer waiting").isEqualTo(404);
+  }
+
+  @Test
+  void theSameOrderFromManySidesAtOnceIsTakenInOnce() {
+    String message = JSON.writeValueAsString(Sample.order("M1"));
+    CompletableFuture.allOf(
+            IntStream.range(0, 12)
+                .mapToObj(i -> CompletableFuture.runAsync(() -> send(message)))
+                .toArray(CompletableFuture[]::new))
+        .join();
+    assertThat(world.db().fetchCount(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("M1"))).isEqualTo(1);
+  }
+
+  @Test
+  void forgedAndLateWebhooksAreRefused() {
+    String body = JSON.writeValueAsString(Sample.order("F1"));
+    String now = Long.toString(Instant.now().getEpochSecond());
+    String late = Long.toString(Instant.now().minusSeconds(3_600).getEpochSecond());
+    assertThat(post(body, "f1", now, "v1,bm90IHRoZSBzaWduYXR1cmU=")).isEqualTo(401);
+    assertThat(post(body, "f1", late, sign("f1", late, body))).isEqualTo(401);
+    assertThat(post(body + " ", "f1", now, sign("f1", now, body))).isEqualTo(401);
+    assertThat(world.db().fetchCount(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("F1"))).isZero();
+    assertThat(post(body, "f1", now, sign("f1", now, body))).isEqualTo(204);
+  }
+
+  @Test
+  void aShopThatFailsIsAskedAgainAndNothingIsLost() {
+    world.shop().webhooks().sendTo("");
+    world.shop().faults().failNext(2);
+    world.shop().faults().garbleNext(2);
+    world.shop().place(Sample.order("T1"));
+    await("it comes in all the same").until(() -> stage("T1").equals("RELEASED"));
+    assertThat(mara.read("/api/channels").get(0).path("lastError").isNull()).isTrue();
+    world.shop().webhooks().sendTo(world.address() + "/hooks/channels/WEB");
+  }
+
+  private record Correction(String body) {}
+
+  private static String changed(String id, String from, String to) {
+    String message = JSON.writeValueAsString(Sample.order(id));
+    assertThat(message).contains(from);
+    return message.replace(from, to);
+  }
+
+  private static void send(String body) {
+    String id = "msg_" + System.nanoTime();
+    String now = Long.toString(Instant.now().getEpochSecond());
+    assertThat(post(body, id, now, sign(id, now, body))).isEqualTo(204);
+  }
+
+  private static int post(String body, String id, String timestamp, String signature) {
+    return Visitor.anonymous(world.address())
+        .postRaw(
+            "/hooks/channels/WEB",
+            body,
+            Map.of(
+                "webhook-id", id, "webhook-timestamp", timestamp, "webhook-signature", signature));
+  }
+
+  private static String sign(String id, String timestamp, String body) {
+    return WebhookSignature.sign(
+        Shop.WEBHOOK_SECRET, id, timestamp, body.getBytes(StandardCharsets.UTF_8));
+  }
+
+  private static Map<String, String> refusals() {
+    return world
+        .db()
+        .select(REFUSED_MESSAGE.EXTERNAL_ID, REFUSED_MESSAGE.PLACE)
+        .from(REFUSED_MESSAGE)
+        .where(REFUSED_MESSAGE.STATE.eq("REFUSED"))
+        .and(REFUSED_MESSAGE.EXTERNAL_ID.ne(""))
+        .fetchMap(REFUSED_MESSAGE.EXTERNAL_ID, REFUSED_MESSAGE.PLACE);
+  }
+
+  private static String stage(String externalId) {
+    return world
+        .db()
+        .select(SALES_ORDER.STAGE)
+        .from(SALES_ORDER)
+        .where(SALES_ORDER.EXTERNAL_ID.eq(externalId))
+        .fetchOptional(SALES_ORDER.STAGE)
+        .orElse("");
+  }
+}
