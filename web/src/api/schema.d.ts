@@ -811,15 +811,15 @@ export interface components {
             id: number;
             /** Format: int32 */
             intervalSeconds: number;
-            lastError?: null | string;
+            lastError: null | string;
             /** Format: date-time */
-            lastPullAt?: null | string;
+            lastPullAt: null | string;
             /** Format: date-time */
-            lastSuccessAt?: null | string;
+            lastSuccessAt: null | string;
             /** Format: int32 */
             lastTaken: number;
             /** Format: date-time */
-            lastToldAt?: null | string;
+            lastToldAt: null | string;
             listenOnly: boolean;
             /** Format: int64 */
             listings: number;
@@ -841,9 +841,9 @@ export interface components {
         };
         ChannelsChannelPatch: {
             /** Format: int32 */
-            intervalSeconds?: number | null;
-            listenOnly?: boolean | null;
-            paused?: boolean | null;
+            intervalSeconds: number | null;
+            listenOnly: boolean | null;
+            paused: boolean | null;
             /** Format: int32 */
             version: number;
         };
@@ -879,7 +879,7 @@ export interface components {
             actor: string;
             /** Format: date-time */
             at: string;
-            chosen?: null | string;
+            chosen: null | string;
             considered: components["schemas"]["GroundsJsonStoredCandidate"][];
             /** Format: int64 */
             cost: number;
@@ -890,11 +890,11 @@ export interface components {
                 [key: string]: string;
             };
             /** Format: int32 */
-            rung?: number | null;
+            rung: number | null;
             rungName: string;
             /** Format: int32 */
             rungs: number;
-            runnerUp?: null | string;
+            runnerUp: null | string;
         };
         DispatchBench: {
             consignment: components["schemas"]["DispatchBoardCard"];
@@ -904,7 +904,7 @@ export interface components {
             shipTo: string;
         };
         DispatchBenchLine: {
-            gtin?: null | string;
+            gtin: null | string;
             /** Format: int64 */
             id: number;
             name: string;
@@ -962,7 +962,7 @@ export interface components {
             minutesLeft: number;
             name: string;
             /** Format: int32 */
-            room?: number | null;
+            room: number | null;
             /** Format: int64 */
             toHandOver: number;
             /** Format: int64 */
@@ -998,14 +998,14 @@ export interface components {
         };
         GroundsJsonStoredCandidate: {
             /** Format: date */
-            arrival?: null | string;
+            arrival: null | string;
             /** Format: int64 */
             carriage: number;
-            carrier?: null | string;
+            carrier: null | string;
             /** Format: int64 */
             clearance: number;
             /** Format: date */
-            handOver?: null | string;
+            handOver: null | string;
             /** Format: int64 */
             handling: number;
             /** Format: int64 */
@@ -1014,10 +1014,10 @@ export interface components {
             /** Format: int64 */
             purchase: number;
             /** @enum {null|string} */
-            ruledOut?: "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "TOO_LATE" | "AT_CAPACITY" | null;
+            ruledOut: "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "TOO_LATE" | "AT_CAPACITY" | null;
             /** Format: int32 */
             rung: number;
-            service?: null | string;
+            service: null | string;
             skus: string[];
             /** Format: int64 */
             total: number;
@@ -1027,9 +1027,9 @@ export interface components {
             gtin: string;
             /** Format: int64 */
             id: number;
-            itemName?: null | string;
-            itemSku?: null | string;
-            matchedBy?: null | string;
+            itemName: null | string;
+            itemSku: null | string;
+            matchedBy: null | string;
             sku: string;
             title: string;
             /** Format: int32 */
@@ -1067,7 +1067,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** Format: int64 */
-            itemId?: number | null;
+            itemId: number | null;
             /** Format: int32 */
             lineNo: number;
             /** Format: int64 */
@@ -1076,25 +1076,25 @@ export interface components {
             quantity: number;
             /** Format: int64 */
             shipped: number;
-            sku?: null | string;
+            sku: null | string;
             title: string;
             /** Format: int64 */
             unitPrice: number;
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "NOT_TOLD";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "NOT_TOLD";
             /** Format: int64 */
-            channelId?: number | null;
+            channelId: number | null;
             detail: string;
             /** Format: int64 */
             id: number;
             /** Format: int64 */
-            itemId?: number | null;
+            itemId: number | null;
             /** Format: int64 */
-            listingId?: number | null;
+            listingId: number | null;
             /** Format: int64 */
-            outboxId?: number | null;
+            outboxId: number | null;
             title: string;
         };
         OrderSheetsParcel: {
@@ -1113,7 +1113,7 @@ export interface components {
         };
         OrderSheetsSheet: {
             /** Format: date */
-            arriveBy?: null | string;
+            arriveBy: null | string;
             consignments: components["schemas"]["OrderSheetsConsignment"][];
             /** Format: int64 */
             discount: number;
@@ -1139,7 +1139,7 @@ export interface components {
             /** @enum {string} */
             action: "APPROVE" | "HOLD" | "RELEASE_HOLD";
             orders: number[];
-            reason?: null | string;
+            reason: null | string;
         };
         OrdersBulkResult: {
             /** Format: int32 */
@@ -1176,41 +1176,41 @@ export interface components {
             needed: boolean;
         };
         SliceListingTableRow: {
-            next?: string;
-            rows?: components["schemas"]["ListingTableRow"][];
+            next: null | string;
+            rows: components["schemas"]["ListingTableRow"][];
         };
         SliceStockGridRow: {
-            next?: string;
-            rows?: components["schemas"]["StockGridRow"][];
+            next: null | string;
+            rows: components["schemas"]["StockGridRow"][];
         };
         SliceWorklistRow: {
-            next?: string;
-            rows?: components["schemas"]["WorklistRow"][];
+            next: null | string;
+            rows: components["schemas"]["WorklistRow"][];
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "NOT_TOLD";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "NOT_TOLD";
             /** Format: int64 */
-            channelId?: number | null;
-            channelName?: null | string;
+            channelId: number | null;
+            channelName: null | string;
             currency: string;
             detail: string;
             /** Format: int64 */
             id: number;
             /** Format: int64 */
-            itemId?: number | null;
+            itemId: number | null;
             /** Format: int64 */
-            listingId?: number | null;
+            listingId: number | null;
             /** Format: date-time */
             openedAt: string;
             /** Format: int64 */
-            orderId?: number | null;
+            orderId: number | null;
             /** Format: int64 */
             orders: number;
             /** Format: int64 */
-            outboxId?: number | null;
+            outboxId: number | null;
             /** Format: int64 */
-            refusedId?: number | null;
+            refusedId: number | null;
             title: string;
             /** Format: int64 */
             value: number;
@@ -1221,9 +1221,9 @@ export interface components {
         };
         StockAdjustment: {
             /** Format: int64 */
-            change?: number | null;
+            change: number | null;
             /** Format: int64 */
-            counted?: number | null;
+            counted: number | null;
             /** Format: int64 */
             nodeId: number;
             note: string;
@@ -1278,12 +1278,13 @@ export interface components {
             available: number;
             category: string;
             cells: components["schemas"]["StockGridCell"][];
-            gtin?: null | string;
+            gtin: null | string;
             /** Format: int64 */
             id: number;
             name: string;
-            shortNow: boolean;
             sku: string;
+            /** Format: int64 */
+            waiting: number;
         };
         StockGridWaiting: {
             /** Format: int64 */
@@ -1319,7 +1320,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** Format: int64 */
-            consignmentId?: number | null;
+            consignmentId: number | null;
             /** Format: int64 */
             id: number;
             node: string;
@@ -1409,7 +1410,7 @@ export interface components {
             placedAt: string;
             postcode: string;
             /** Format: date */
-            shipBy?: null | string;
+            shipBy: null | string;
             /** @enum {string} */
             stage: "RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED";
             /** Format: int64 */

@@ -19,7 +19,7 @@
 <ul class="flex min-w-0 gap-4 overflow-hidden whitespace-nowrap" aria-label="Next cut-offs">
   {#each nodes as node (node.code)}
     {@const todo = (node.due.OVERDUE ?? 0) + (node.due.TODAY ?? 0)}
-    <li class="hidden first:block lg:block">
+    <li class="hidden first:block lg:[&:nth-child(2)]:block xl:block">
       <b class="font-[650]">{node.name}</b>
       {node.cutOff.slice(0, 5)}
       {#if !todo}<span class="text-soft">all out</span>

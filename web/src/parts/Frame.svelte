@@ -75,7 +75,7 @@
       <button class="text-soft hover:text-ink" onclick={() => (palette = true)} title="Commands (Ctrl K)">
         {session.me?.username}
       </button>
-      <button class="text-soft hover:text-ink" onclick={logOut}>log out</button>
+      <button class="whitespace-nowrap text-soft hover:text-ink" onclick={logOut}>log out</button>
     </div>
   </header>
   <div class="flex min-h-0 flex-1">

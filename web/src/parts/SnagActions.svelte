@@ -53,6 +53,9 @@
       case 'NO_STOCK':
         location.hash = `#/stock/${snag.itemId}`;
         break;
+      case 'NODES_FULL':
+        location.hash = `#/orders?pile=STUCK&snag=${snag.id}`;
+        break;
       case 'NO_ROUTE':
         location.hash = `#/orders/${snag.orderId}?tab=why`;
         break;
@@ -67,6 +70,7 @@
     BAD_ADDRESS: 'Fill in',
     NO_STOCK: 'See stock',
     NO_ROUTE: 'See why',
+    NODES_FULL: 'See orders',
     UNREADABLE_ORDER: 'Correct',
     CHANGED_BY_CHANNEL: 'Keep ours',
     NOT_TOLD: 'Try again'

@@ -10,6 +10,7 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   BAD_ADDRESS: { one: 'Address incomplete', what: 'order' },
   NO_STOCK: { one: 'Nothing in stock', what: 'item' },
   NO_ROUTE: { one: 'No way there', what: 'order' },
+  NODES_FULL: { one: 'Nodes full', what: 'node day' },
   UNREADABLE_ORDER: { one: 'Order could not be read', what: 'message' },
   CHANGED_BY_CHANNEL: { one: 'Changed in the channel', what: 'order' },
   NOT_TOLD: { one: 'Could not be told', what: 'message' }

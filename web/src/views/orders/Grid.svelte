@@ -35,6 +35,10 @@
   let scroller = $state<HTMLDivElement>();
   let top = $state(0);
   let height = $state(600);
+  let width = $state(1100);
+  // beside an inspector on a small screen: the order, who, how far, when and what is wrong
+  const cramped = $derived(width < 640);
+  const columns = $derived(6 + (cramped ? 0 : 3) + (narrow ? 0 : 1));
   const part = $derived(inSight(top, height, ROW, rows.length));
   const at = $derived(rows.findIndex((r) => r.id === current));
 
@@ -75,6 +79,7 @@
 <div
   bind:this={scroller}
   bind:clientHeight={height}
+  bind:clientWidth={width}
   onscroll={(event) => (top = event.currentTarget.scrollTop)}
   class="min-h-0 flex-1 overflow-auto border-t border-line"
   role="region"
@@ -82,11 +87,12 @@
 >
   <table class="w-full table-fixed" aria-rowcount={rows.length}>
     <colgroup>
-      <col class="w-8" /><col class="w-[88px]" /><col /><col class="w-[92px]" /><col class="w-[148px]" />
-      <col class="w-[86px]" /><col class="w-[50px]" /><col class="w-[78px]" /><col
-        class={narrow ? 'w-[132px]' : 'w-[190px]'}
-      />
-      {#if !narrow}<col class="w-[130px]" />{/if}
+      <col class="w-[30px]" /><col class="w-[78px]" /><col />
+      {#if !cramped}<col class={narrow ? 'w-[84px]' : 'w-[96px]'} />{/if}
+      <col class={cramped ? 'w-[116px]' : 'w-[130px]'} /><col class="w-[76px]" />
+      {#if !cramped}<col class="w-[44px]" /><col class="w-[74px]" />{/if}
+      <col class={cramped ? 'w-[96px]' : narrow ? 'w-[124px]' : 'w-[200px]'} />
+      {#if !narrow}<col class="w-[120px]" />{/if}
     </colgroup>
     <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]">
       <tr style:height="{HEAD}px">
@@ -99,17 +105,17 @@
             onchange={(event) => (selected = event.currentTarget.checked ? rows.map((r) => r.id) : [])}
           /></th
         >
-        <th class="px-1.5">Order</th><th class="px-1.5">Buyer</th><th class="px-1.5">To</th><th class="px-1"
-          >Track</th
-        >
-        <th class="px-1.5">Leaves</th><th class="px-1.5 text-right">Units</th><th class="px-1.5 text-right"
-          >Value</th
-        >
+        <th class="px-1.5">Order</th><th class="px-1.5">Buyer</th>{#if !cramped}<th class="px-1.5">To</th
+          >{/if}<th class="px-1">Track</th>
+        <th class="px-1.5">Leaves</th>{#if !cramped}<th class="px-1.5 text-right">Units</th><th
+            class="px-1.5 text-right">Value</th
+          >{/if}
         <th class="px-1.5">Marks</th>{#if !narrow}<th class="px-1.5">Placed</th>{/if}
       </tr>
     </thead>
     <tbody>
-      {#if part.above}<tr aria-hidden="true" style:height="{part.above}px"><td colspan="10"></td></tr>{/if}
+      {#if part.above}<tr aria-hidden="true" style:height="{part.above}px"><td colspan={columns}></td></tr
+        >{/if}
       {#each rows.slice(part.from, part.to) as row (row.id)}
         {@const here = row.id === current}
         <tr
@@ -139,11 +145,13 @@
             ></td
           >
           <td class="truncate px-1.5" title={row.buyer} dir="auto">{row.buyer}</td>
-          <td class="truncate px-1.5 text-soft">{row.country} {row.postcode}</td>
-          <td class="px-1"><Track track={trackOf(row)} /></td>
+          {#if !cramped}<td class="truncate px-1.5 text-soft">{row.country} {row.postcode}</td>{/if}
+          <td class="px-1"><Track track={trackOf(row)} width={cramped ? 110 : 122} /></td>
           <td class="truncate px-1.5">{leaves(row)}</td>
-          <td class="px-1.5 text-right">{row.units}</td>
-          <td class="px-1.5 text-right">{money(row.total, row.currency)}</td>
+          {#if !cramped}
+            <td class="px-1.5 text-right">{row.units}</td>
+            <td class="px-1.5 text-right">{money(row.total, row.currency)}</td>
+          {/if}
           <td class={['truncate px-1.5', markColour(row)]} title={row.marks.map((m) => m.text).join(', ')}
             >{row.marks.map((m) => m.text).join(', ')}</td
           >
@@ -152,7 +160,8 @@
             >{/if}
         </tr>
       {/each}
-      {#if part.below}<tr aria-hidden="true" style:height="{part.below}px"><td colspan="10"></td></tr>{/if}
+      {#if part.below}<tr aria-hidden="true" style:height="{part.below}px"><td colspan={columns}></td></tr
+        >{/if}
     </tbody>
   </table>
   {#if !rows.length}

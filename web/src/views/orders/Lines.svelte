@@ -26,9 +26,9 @@
             >
           {:else}<span class="text-xs text-madder">not matched</span>{/if}
         </td>
-        <td class="px-2 text-right align-top">{line.quantity}</td>
-        <td class="px-2 text-right align-top text-soft">{line.shipped || ''}</td>
-        <td class="ps-2 text-right align-top"
+        <td class="px-2 py-1.5 text-right align-top">{line.quantity}</td>
+        <td class="px-2 py-1.5 text-right align-top text-soft">{line.shipped || ''}</td>
+        <td class="py-1.5 ps-2 text-right align-top"
           >{money(line.unitPrice * line.quantity - line.discount, currency)}</td
         >
       </tr>

@@ -28,7 +28,7 @@
   const first = $derived(stock.data?.pages[0]);
   const rows = $derived(stock.data?.pages.flatMap((p) => p.items.rows) ?? []);
   const nodes = $derived(first?.nodes ?? []);
-  const short = $derived(rows.filter((r) => r.shortNow).length);
+  const short = $derived(rows.filter((r) => r.waiting).length);
 
   let scroller = $state<HTMLDivElement>();
   let top = $state(0);
@@ -115,7 +115,7 @@
     >
       <table class="w-full table-fixed" aria-rowcount={rows.length}>
         <colgroup>
-          <col class="w-[168px]" /><col /><col class="w-[86px]" />
+          <col class="w-[168px]" /><col /><col class="w-[104px]" />
           {#each nodes as n (n.code)}<col class="w-[150px]" />{/each}
         </colgroup>
         <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]"
@@ -140,10 +140,11 @@
                 ><a href="#/stock/{row.id}">{row.sku}</a></td
               >
               <td class="truncate px-2" title={row.name}>{row.name}</td>
-              <td class={['px-2 text-right', row.shortNow && 'font-[650] text-madder']}>
-                {#if row.shortNow}<span title="orders wait for it">▼ short&nbsp;</span>{/if}{count(
-                  row.available
-                )}
+              <td class="px-2 text-right whitespace-nowrap">
+                {#if row.waiting}<span class="font-[650] text-madder" title="units that orders wait for"
+                    >▼ {count(row.waiting)} wait</span
+                  >{/if}
+                {count(row.available)}
               </td>
               {#each nodes as n (n.code)}
                 <td class="px-4"><LevelCell cell={row.cells.find((c) => c.nodeId === n.id)} {most} /></td>

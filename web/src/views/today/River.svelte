@@ -26,7 +26,7 @@
 </script>
 
 <div class="my-2" bind:clientWidth={width}>
-  <svg {width} height="118" role="group" aria-label="Orders by stage: {words}">
+  <svg {width} height="124" role="group" aria-label="Orders by stage: {words}">
     {#each stops.slice(0, 6) as stop, i (stop.stage)}
       <path d={band(i)} fill="var(--ink)" opacity={i === 5 ? 0.18 : 0.82} />
     {/each}
@@ -34,14 +34,14 @@
       {@const from = x(1)}
       {@const to = x(2) + 60}
       <path
-        d="M{from} {Y + 6}C{from + 50} {Y + 6} {from + 50} {Y + 44} {from + 100} {Y + 44}L{to} {Y + 44}"
+        d="M{from} {Y + 6}C{from + 50} {Y + 6} {from + 50} {Y + 52} {from + 100} {Y + 52}L{to} {Y + 52}"
         fill="none"
         stroke="var(--amber)"
         stroke-width={Math.min(12, 3 + waiting / 2)}
       />
-      <circle cx={to + 8} cy={Y + 44} r="7" fill="var(--paper)" stroke="var(--amber)" stroke-width="3" />
+      <circle cx={to + 8} cy={Y + 52} r="7" fill="var(--paper)" stroke="var(--amber)" stroke-width="3" />
       <a href="#/orders?pile=WAITING" aria-label="{waiting} wait for stock">
-        <text x={to + 24} y={Y + 48} font-size="13" font-weight="650" fill="var(--amber-ink)"
+        <text x={to + 24} y={Y + 56} font-size="13" font-weight="650" fill="var(--amber-ink)"
           >{count(waiting)} wait for stock</text
         >
       </a>

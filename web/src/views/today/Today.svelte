@@ -18,6 +18,7 @@
   }));
   const data = $derived(today.data);
   const wont = $derived(data ? data.mustLeave - data.willLeave : 0);
+  const overdue = $derived(data?.nodes.reduce((sum, n) => sum + (n.due.OVERDUE ?? 0), 0) ?? 0);
   const date = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' }).format();
 </script>
 
@@ -28,6 +29,9 @@
         {#if data.mustLeave}{count(data.mustLeave)} must leave today, {count(data.willLeave)} will
         {:else}Nothing more must leave today{/if}
       </h1>
+      {#if overdue}<a class="font-semibold text-madder hover:underline" href="#/dispatch?due=OVERDUE"
+          >{count(overdue)} overdue</a
+        >{/if}
       {#if wont > 0}<span class="font-semibold text-madder">{count(wont)} won’t unless something is done</span
         >{/if}
       <span class="ms-auto text-soft">{date}</span>

@@ -19,6 +19,8 @@ import dev.ordinator.routing.Routing;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.StockedItem;
 import dev.ordinator.stock.StockLedger;
+import java.time.Clock;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
@@ -38,6 +40,9 @@ public class OrderDesk {
   private static final String DESK = "desk";
   private static final String ROUTER = "router";
   private static final int ROUTING_TRIES = 20;
+  private static final Duration FULL_PAUSE = Duration.ofMinutes(10);
+  private static final List<SnagCause> UNROUTED =
+      List.of(SnagCause.NO_STOCK, SnagCause.NO_ROUTE, SnagCause.NODES_FULL);
   private static final List<SnagCause> CHECKED =
       List.of(SnagCause.UNMATCHED_LISTING, SnagCause.UNKNOWN_SERVICE, SnagCause.BAD_ADDRESS);
 
@@ -49,6 +54,7 @@ public class OrderDesk {
   private final Items items;
   private final Routing routing;
   private final Consignments consignments;
+  private final Clock clock;
 
   OrderDesk(
       Transactions transactions,
@@ -59,6 +65,7 @@ public class OrderDesk {
       Items items,
       Routing routing,
       Consignments consignments,
+      Clock clock,
       WorkLoops loops) {
     this.transactions = transactions;
     this.orders = orders;
@@ -68,6 +75,7 @@ public class OrderDesk {
     this.items = items;
     this.routing = routing;
     this.consignments = consignments;
+    this.clock = clock;
     loops.add("order-desk", this::workOnOne);
   }
 
@@ -173,15 +181,25 @@ public class OrderDesk {
     switch (routing.route(order, ROUTER)) {
       case Routing.Result.Routed() -> {
         orders.setWaiting(order.id(), false);
-        snags.leave(order.id(), List.of(SnagCause.NO_STOCK, SnagCause.NO_ROUTE));
+        snags.leave(order.id(), UNROUTED);
         orders.setNext(order.id(), Step.RELEASE);
       }
       case Routing.Result.Short(Set<Long> itemIds) -> {
         // it may have been short of something else before
-        snags.leave(order.id(), List.of(SnagCause.NO_STOCK, SnagCause.NO_ROUTE));
+        snags.leave(order.id(), UNROUTED);
         orders.setWaiting(order.id(), true);
         orders.setNext(order.id(), null);
         items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
+      }
+      case Routing.Result.Full() -> {
+        orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(FULL_PAUSE));
+        snag(
+            Snags.About.of(
+                SnagCause.NODES_FULL,
+                "all",
+                "Every node that could is full",
+                "tried again every ten minutes; a node’s next day opens at its cut-off"),
+            order);
       }
       case Routing.Result.NoWay() -> {
         orders.setNext(order.id(), null);

@@ -36,7 +36,6 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Outbox {
   private static final int ATTEMPTS = 8;
-  private static final Duration FIRST_PAUSE = Duration.ofSeconds(2);
 
   private final DSLContext db;
   private final Transactions transactions;
@@ -214,8 +213,7 @@ public class Outbox {
   private void failed(Message message, String error) {
     OrderHead order = orders.lock(message.orderId());
     boolean giveUp = message.attempt() >= ATTEMPTS;
-    // 2 s, 4 s, 8 s … about four minutes in all
-    Duration pause = FIRST_PAUSE.multipliedBy(1L << (message.attempt() - 1));
+    Duration pause = settings.outboxPause().multipliedBy(1L << (message.attempt() - 1));
     db.update(OUTBOX)
         .set(OUTBOX.STATE, giveUp ? "DEAD" : "PENDING")
         .set(OUTBOX.DUE_AT, clock.instant().plus(pause))

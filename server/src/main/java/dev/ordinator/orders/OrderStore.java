@@ -21,6 +21,7 @@ import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -279,9 +280,13 @@ class OrderStore {
   }
 
   void setNext(long orderId, @Nullable Step step) {
+    setNext(orderId, step, step == null ? null : clock.instant());
+  }
+
+  void setNext(long orderId, @Nullable Step step, @Nullable Instant at) {
     db.update(SALES_ORDER)
         .set(SALES_ORDER.NEXT_STEP, step == null ? null : step.name())
-        .set(SALES_ORDER.NEXT_STEP_AT, step == null ? null : clock.instant())
+        .set(SALES_ORDER.NEXT_STEP_AT, at)
         .set(SALES_ORDER.VERSION, SALES_ORDER.VERSION.plus(1))
         .where(SALES_ORDER.ID.eq(orderId))
         .execute();

@@ -10,6 +10,7 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Collection;
 import java.util.List;
@@ -102,6 +103,11 @@ public class Orders {
   /** Says what the desk does next; null: nothing. */
   public void setNext(long id, @Nullable Step step) {
     store.setNext(id, step);
+  }
+
+  /** Says what the desk does next, but not before a time. */
+  public void setNextAt(long id, Step step, Instant at) {
+    store.setNext(id, step, at);
   }
 
   /** Lets the desk go on from where the order stands. */

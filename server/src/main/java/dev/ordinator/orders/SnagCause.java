@@ -9,6 +9,8 @@ public enum SnagCause {
   NO_STOCK,
   /** Stock there is, but no node can send it there. */
   NO_ROUTE,
+  /** Every node that could send it has its day full; tried again by itself. */
+  NODES_FULL,
   UNREADABLE_ORDER,
   CHANGED_BY_CHANNEL,
   /** The channel or the buyer could not be told. */

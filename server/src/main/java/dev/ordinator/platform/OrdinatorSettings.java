@@ -2,6 +2,7 @@ package dev.ordinator.platform;
 
 import java.net.URI;
 import java.time.Duration;
+import java.time.ZoneId;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
@@ -10,8 +11,10 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param key from which the key for stored secrets is derived
  * @param companyPrefix GS1 company prefix, 7 to 10 digits
  * @param baseCurrency ISO 4217; costs are compared in it
+ * @param timeZone the merchant's own; nodes decide by theirs
  * @param workPause how long a work loop that found nothing sleeps, unless it is woken
  * @param outboxLease after this time a delivery that was begun and never ended is begun again
+ * @param outboxPause after the first failed delivery; doubled after each further one
  * @param working whether this instance works on its own: false for seeding
  * @param trackingInterval between two questions to the carrier about one parcel
  */
@@ -23,8 +26,10 @@ public record OrdinatorSettings(
     String mailFrom,
     String companyPrefix,
     String baseCurrency,
+    ZoneId timeZone,
     Duration workPause,
     Duration outboxLease,
+    Duration outboxPause,
     Duration trackingInterval,
     Duration jobHeartbeat,
     boolean working) {}

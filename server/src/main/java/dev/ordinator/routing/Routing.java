@@ -75,6 +75,9 @@ public class Routing {
     /** No node has all of it; these items are what is short everywhere. */
     record Short(Set<Long> itemIds) implements Result {}
 
+    /** Every node that could has no place left on its day. */
+    record Full() implements Result {}
+
     /** There is stock, but nothing that may bring it there. */
     record NoWay() implements Result {}
   }
@@ -122,7 +125,7 @@ public class Routing {
             situation);
     keep(order, edition, decision, actor);
     if (decision.choice().isEmpty()) {
-      return unfilled(lines, goods, available);
+      return decision.grounds().fullOnly() ? new Result.Full() : unfilled(lines, goods, available);
     }
     plan(order, lines, edition, decision.choice().get(), actor);
     return new Result.Routed();

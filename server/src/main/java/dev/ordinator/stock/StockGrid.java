@@ -8,15 +8,20 @@ import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
+import static dev.ordinator.schema.Tables.SNAG_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
-import static org.jooq.impl.DSL.exists;
+import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.select;
 import static org.jooq.impl.DSL.selectOne;
+import static org.jooq.impl.DSL.sum;
+import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.stock.StockLevel;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;
+import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -24,6 +29,7 @@ import java.util.List;
 import java.util.Map;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Select;
 import org.jspecify.annotations.Nullable;
@@ -33,6 +39,18 @@ import org.springframework.stereotype.Component;
 @Component
 class StockGrid {
   private static final int PAGE = 200;
+
+  private static final Field<BigDecimal> WAITING_UNITS =
+      field(
+              select(coalesce(sum(ORDER_LINE.QUANTITY), val(BigDecimal.ZERO)))
+                  .from(SNAG)
+                  .join(SNAG_ORDER)
+                  .on(SNAG_ORDER.SNAG_ID.eq(SNAG.ID))
+                  .join(ORDER_LINE)
+                  .on(ORDER_LINE.ORDER_ID.eq(SNAG_ORDER.ORDER_ID))
+                  .and(ORDER_LINE.ITEM_ID.eq(SNAG.ITEM_ID))
+                  .where(isShortageOf(ITEM.ID)))
+          .as("waiting_units");
 
   private final DSLContext db;
 
@@ -45,7 +63,7 @@ class StockGrid {
   record Cell(long nodeId, long onHand, long allocated, long safety, long available) {}
 
   /**
-   * @param shortNow whether orders wait for it
+   * @param waiting units that orders wait for
    */
   record Row(
       long id,
@@ -53,7 +71,7 @@ class StockGrid {
       String name,
       String category,
       @Nullable String gtin,
-      boolean shortNow,
+      long waiting,
       long available,
       List<Cell> cells) {}
 
@@ -119,13 +137,7 @@ class StockGrid {
 
   private List<Row> rows(Condition which, int limit) {
     var items =
-        db.select(
-                ITEM.ID,
-                ITEM.SKU,
-                ITEM.NAME,
-                ITEM.CATEGORY,
-                ITEM.GTIN,
-                field(exists(openShortage())).as("short_now"))
+        db.select(ITEM.ID, ITEM.SKU, ITEM.NAME, ITEM.CATEGORY, ITEM.GTIN, WAITING_UNITS)
             .from(ITEM)
             .where(which)
             .orderBy(ITEM.SKU)
@@ -163,17 +175,17 @@ class StockGrid {
         r.get(ITEM.NAME),
         r.get(ITEM.CATEGORY),
         r.get(ITEM.GTIN),
-        Boolean.TRUE.equals(r.get("short_now", Boolean.class)),
+        r.get(WAITING_UNITS).longValueExact(),
         cells.stream().mapToLong(Cell::available).sum(),
         cells);
   }
 
   private static Select<?> openShortage() {
-    return selectOne()
-        .from(SNAG)
-        .where(SNAG.ITEM_ID.eq(ITEM.ID))
-        .and(SNAG.CAUSE.eq("NO_STOCK"))
-        .and(SNAG.CLOSED_AT.isNull());
+    return selectOne().from(SNAG).where(isShortageOf(ITEM.ID));
+  }
+
+  private static Condition isShortageOf(Field<Long> item) {
+    return SNAG.ITEM_ID.eq(item).and(SNAG.CAUSE.eq("NO_STOCK")).and(SNAG.CLOSED_AT.isNull());
   }
 
   private List<Held> held(long itemId) {

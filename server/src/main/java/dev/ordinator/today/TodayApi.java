@@ -20,7 +20,6 @@ import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
@@ -140,7 +139,7 @@ class TodayApi {
   }
 
   private List<Promise> promises() {
-    LocalDate today = clock.instant().atZone(ZoneId.of("Europe/Amsterdam")).toLocalDate();
+    LocalDate today = clock.instant().atZone(settings.timeZone()).toLocalDate();
     List<Promise> promises = new ArrayList<>();
     db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, CONSIGNMENT.SHIP_BY, CONSIGNMENT.STATE)
         .from(CONSIGNMENT)

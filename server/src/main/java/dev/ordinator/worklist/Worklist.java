@@ -14,6 +14,7 @@ import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.orders.SnagCause;
+import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;
 import dev.ordinator.worklist.OrderFilter.Pile;
@@ -21,7 +22,6 @@ import java.time.Clock;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.EnumMap;
@@ -51,10 +51,12 @@ class Worklist {
 
   private final DSLContext db;
   private final Clock clock;
+  private final OrdinatorSettings settings;
 
-  Worklist(DSLContext db, Clock clock) {
+  Worklist(DSLContext db, Clock clock, OrdinatorSettings settings) {
     this.db = db;
     this.clock = clock;
+    this.settings = settings;
   }
 
   enum Sort {
@@ -124,9 +126,8 @@ class Worklist {
     return counts;
   }
 
-  /** The day in the merchant's own zone; nodes decide by theirs. */
   LocalDate today() {
-    return clock.instant().atZone(ZoneId.of("Europe/Amsterdam")).toLocalDate();
+    return clock.instant().atZone(settings.timeZone()).toLocalDate();
   }
 
   private int count(Condition which) {
@@ -283,6 +284,7 @@ class Worklist {
       case BAD_ADDRESS -> "address incomplete";
       case NO_STOCK -> "nothing in stock";
       case NO_ROUTE -> "no way there";
+      case NODES_FULL -> "nodes full";
       case UNREADABLE_ORDER -> "unreadable";
       case CHANGED_BY_CHANNEL -> "changed by channel";
       case NOT_TOLD -> "not told";

@@ -1,6 +1,7 @@
 package dev.ordinator.channels;
 
 import static dev.ordinator.schema.Tables.ALLOCATION;
+import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -21,6 +22,7 @@ class FloodTest {
     try (TestWorld world = TestWorld.installed()) {
       world.addInstance();
       world.addInstance();
+      world.db().update(NODE).setNull(NODE.CAPACITY_PER_DAY).execute();
       world.shop().webhooks().faults(20, 10, 10);
       world.shop().faults().failNext(3);
       for (int i = 0; i < ORDERS; i++) {

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -53,8 +54,10 @@ public final class ApplicationProcess implements AutoCloseable {
   }
 
   private void awaitReady() {
+    Visitor nobody = Visitor.anonymous(address);
     TestWorld.await("the application answers")
+        .pollInterval(Duration.ofMillis(250))
         .ignoreExceptions()
-        .until(() -> Visitor.anonymous(address).get("/actuator/health").status() == 200);
+        .until(() -> nobody.get("/actuator/health").status() == 200);
   }
 }

@@ -92,6 +92,16 @@ public final class Visitor {
     return send(request(path).GET());
   }
 
+  /** A file, as it comes. */
+  public byte[] bytes(String path) throws IOException {
+    try {
+      return http.send(request(path).GET().build(), HttpResponse.BodyHandlers.ofByteArray()).body();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IOException(e);
+    }
+  }
+
   /** Posts a text as it is, with headers of its own. */
   public int postRaw(String path, String body, Map<String, String> headers) {
     HttpRequest.Builder request = request(path).POST(BodyPublishers.ofString(body));

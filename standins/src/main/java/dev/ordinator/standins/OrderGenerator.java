@@ -66,7 +66,7 @@ public final class OrderGenerator implements AutoCloseable {
 
   private final List<Product> catalogue;
   private final Shop shop;
-  private final Random random = new Random(20261124);
+  private final Random random;
   private final ScheduledExecutorService clock =
       Executors.newSingleThreadScheduledExecutor(Thread.ofPlatform().daemon().factory());
   private volatile double perMinute;
@@ -75,6 +75,8 @@ public final class OrderGenerator implements AutoCloseable {
   OrderGenerator(List<Product> catalogue, Shop shop) {
     this.catalogue = catalogue;
     this.shop = shop;
+    // a shop that is started again goes on, rather than selling the same to the same buyers again
+    this.random = new Random(20261124L + shop.orders().size());
     clock.scheduleWithFixedDelay(this::tick, 1, 1, TimeUnit.SECONDS);
   }
 

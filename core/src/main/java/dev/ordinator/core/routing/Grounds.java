@@ -15,6 +15,13 @@ public record Grounds(List<Candidate> considered, Optional<PlannedConsignment> r
     considered = List.copyOf(considered);
   }
 
+  /** Whether some node could have served, had it had a place left on its day. */
+  public boolean fullOnly() {
+    return considered.stream()
+        .anyMatch(c ->
+            c.finding() instanceof Finding.Out(RuledOut why, _) && why == RuledOut.AT_CAPACITY);
+  }
+
   /**
    * @param rung 0-based place on the ladder
    */
