@@ -36,6 +36,7 @@
   }));
   const sheet = $derived(order.data);
   const row = $derived(sheet?.order);
+  const snags = $derived((sheet?.snags ?? []).map((s) => ({ ...s, orderId: id })));
   const held = $derived(row?.marks.filter((m) => m.kind === 'HELD') ?? []);
   const unpaid = $derived(row?.marks.some((m) => m.kind === 'UNPAID'));
   const parcels = $derived(sheet?.consignments.flatMap((c) => c.parcels).length ?? 0);
@@ -125,7 +126,7 @@
       {#each held as mark (mark.text)}
         <p class="mt-1 text-madder"><b class="font-[650]">Held</b> {mark.text}</p>
       {/each}
-      {#each sheet.snags as snag, i (snag.id)}
+      {#each snags as snag, i (snag.id)}
         <div class="mt-1.5 flex items-center gap-2">
           <p class="min-w-0 flex-1 text-madder">
             <b class="font-[650]">{CAUSES[snag.cause].one}</b>
@@ -159,8 +160,8 @@
     </div>
     <footer class="flex gap-2 border-t border-line px-4 py-2.5">
       {#if session.mayChange}
-        {#if held.length}<Button main={!sheet.snags.length} onclick={release}>Release hold</Button>
-        {:else if unpaid && !sheet.snags.length}<Button main onclick={approve} key="e">Approve</Button>{/if}
+        {#if held.length}<Button main={!snags.length} onclick={release}>Release hold</Button>
+        {:else if unpaid && !snags.length}<Button main onclick={approve} key="e">Approve</Button>{/if}
         {#if !held.length && ['RECEIVED', 'APPROVED', 'ROUTED'].includes(row.stage)}
           <Button onclick={() => (asking = 'hold')}>Hold</Button>
         {/if}

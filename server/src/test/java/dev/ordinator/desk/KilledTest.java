@@ -16,6 +16,7 @@ import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.TestWorld;
 import dev.ordinator.testing.Visitor;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.CompletableFuture;
 import org.junit.jupiter.api.Test;
@@ -40,8 +41,12 @@ class KilledTest {
       throws Exception {
     try (TestWorld world = TestWorld.installed();
         KillPoint point = new KillPoint(world.jdbcUrl())) {
+      world.standIns().carrier().pace(Duration.ofDays(1));
       world.shop().place(Sample.order("K", "SMOKER-L", 2));
       for (String kind : POINTS) {
+        if (kind.equals("DELIVERED")) {
+          world.standIns().carrier().paceAll(Duration.ZERO);
+        }
         point.set(kind);
         try (ApplicationProcess application = world.process()) {
           CompletableFuture<Void> person = CompletableFuture.runAsync(() -> pack(application));

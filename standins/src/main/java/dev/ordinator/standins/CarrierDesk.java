@@ -112,6 +112,11 @@ public final class CarrierDesk implements AutoCloseable {
     pace = stretch;
   }
 
+  /** How long a stretch of the way takes, for all parcels there are. */
+  public synchronized void paceAll(Duration stretch) {
+    parcels().forEach(p -> put(p.paced(stretch.toSeconds())));
+  }
+
   public synchronized List<Parcel> parcels() {
     return List.copyOf(byKey.values());
   }
