@@ -88,10 +88,10 @@
   <table class="w-full table-fixed" aria-rowcount={rows.length}>
     <colgroup>
       <col class="w-[30px]" /><col class="w-[78px]" /><col />
-      {#if !cramped}<col class={narrow ? 'w-[84px]' : 'w-[96px]'} />{/if}
+      {#if !cramped}<col class={narrow ? 'w-[70px]' : 'w-[96px]'} />{/if}
       <col class={cramped ? 'w-[116px]' : 'w-[130px]'} /><col class="w-[76px]" />
       {#if !cramped}<col class="w-[44px]" /><col class="w-[74px]" />{/if}
-      <col class={cramped ? 'w-[96px]' : narrow ? 'w-[124px]' : 'w-[200px]'} />
+      <col class={cramped ? 'w-[96px]' : narrow ? 'w-[136px]' : 'w-[200px]'} />
       {#if !narrow}<col class="w-[120px]" />{/if}
     </colgroup>
     <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]">
@@ -145,7 +145,9 @@
             ></td
           >
           <td class="truncate px-1.5" title={row.buyer} dir="auto">{row.buyer}</td>
-          {#if !cramped}<td class="truncate px-1.5 text-soft">{row.country} {row.postcode}</td>{/if}
+          {#if !cramped}<td class="truncate px-1.5 text-soft" title="{row.country} {row.postcode}"
+              >{row.country} {narrow ? row.postcode.split(' ')[0] : row.postcode}</td
+            >{/if}
           <td class="px-1"><Track track={trackOf(row)} width={cramped ? 110 : 122} /></td>
           <td class="truncate px-1.5">{leaves(row)}</td>
           {#if !cramped}

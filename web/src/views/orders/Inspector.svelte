@@ -76,7 +76,7 @@
   }
 
   function suggested() {
-    if (!session.mayChange) return;
+    if (!session.mayChange || !sheet) return;
     if (first) first.act();
     else if (held.length) void release();
     else if (unpaid) void approve();
@@ -112,7 +112,7 @@
   {#if sheet && row}
     <header class="px-4 pt-3.5 pb-2">
       <div class="flex items-baseline gap-2.5">
-        <h2 class="font-mono text-base">{row.number}</h2>
+        <h2 class="flex-none font-mono text-base">{row.number}</h2>
         <b class="truncate font-[650]" dir="auto">{row.buyer}</b>
         <span class="truncate text-soft"
           >{row.country}

@@ -49,8 +49,10 @@
     {#each stops as stop, i (stop.stage)}
       {@const anchor = i === 0 ? 'start' : i === 6 ? 'end' : 'middle'}
       {@const at = i === 0 ? x(0) - 8 : i === 6 ? x(6) + 8 : x(i)}
-      <line x1={x(i)} x2={x(i)} y1={Y - 22} y2={Y + 22} stroke="var(--paper)" stroke-width="2" />
       <a href="#/orders?pile=ALL&stage={stop.stage}" aria-label="{stop.orders} {word(stop.stage)}">
+        <!-- the whole stop can be pressed, not only its letters -->
+        <rect x={x(i) - 44} y="0" width="88" height={Y + 42} fill="transparent" />
+        <line x1={x(i)} x2={x(i)} y1={Y - 22} y2={Y + 22} stroke="var(--paper)" stroke-width="2" />
         <text x={at} y="16" font-size="19" font-weight="650" text-anchor={anchor} fill="var(--ink)"
           >{count(stop.orders)}</text
         >

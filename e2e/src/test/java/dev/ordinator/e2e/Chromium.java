@@ -43,7 +43,7 @@ final class Chromium implements AutoCloseable {
                 .setColorScheme(scheme)
                 .setLocale("en-GB")
                 .setTimezoneId("Europe/Amsterdam"));
-    context.setDefaultTimeout(30_000);
+    context.setDefaultTimeout(15_000);
     return context;
   }
 

@@ -9,15 +9,19 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import dev.ordinator.demo.DemoWorld;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.assertj.core.api.Assertions;
 
 /** Somebody at the application, with what a person does there. */
 final class Desk implements AutoCloseable {
   /** What axe calls them; lesser findings are advice. */
   private static final Set<String> GRAVE = Set.of("serious", "critical");
+
+  private static final AtomicInteger DESKS = new AtomicInteger();
 
   private final BrowserContext profile;
   private final Page page;
@@ -61,6 +65,7 @@ final class Desk implements AutoCloseable {
     page.getByLabel("Password").fill(password);
     page.keyboard().press("Enter");
     assertThat(views()).isVisible();
+    assertThat(page.locator("main h1")).isVisible(); // the first view, before another is opened
     return this;
   }
 
@@ -72,6 +77,22 @@ final class Desk implements AutoCloseable {
   Desk go(String path) {
     page.navigate(address + "/#" + path);
     return this;
+  }
+
+  /** Opens a list, and waits for its first row. */
+  Desk list(String path) {
+    go(path);
+    assertThat(rows().first()).isVisible();
+    return this;
+  }
+
+  Locator rows() {
+    return page.locator("main tbody tr:not([aria-hidden])");
+  }
+
+  /** What the find-anything field found. */
+  Locator found() {
+    return page.locator("#found [role=option]");
   }
 
   Desk press(String... keys) {
@@ -150,6 +171,10 @@ final class Desk implements AutoCloseable {
 
   @Override
   public void close() {
+    // what was on the screen at the end, for whoever looks into a failure
+    page.screenshot(
+        new Page.ScreenshotOptions()
+            .setPath(Path.of("target", "desks", DESKS.incrementAndGet() + ".png")));
     profile.close();
     Assertions.assertThat(errors).as("errors of the page").isEmpty();
   }

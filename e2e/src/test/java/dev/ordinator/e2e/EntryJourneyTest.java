@@ -34,7 +34,7 @@ class EntryJourneyTest {
       vera.go("/channels");
       vera.sees("Brackenholt web shop");
       assertThat(vera.button("Pull now")).hasCount(0);
-      vera.go("/orders?pile=ALL");
+      vera.list("/orders?pile=ALL");
       vera.press("j");
       assertThat(vera.tab("Timeline")).isVisible();
       assertThat(vera.button("Note")).hasCount(0);
@@ -53,7 +53,7 @@ class EntryJourneyTest {
       mara.page().keyboard().type("stuck");
       mara.press("Enter");
       mara.seesHeading("open orders");
-      mara.press("?");
+      mara.press("Shift+?");
       mara.sees("do the first thing suggested");
       mara.isAccessible();
     }

@@ -3,7 +3,6 @@ package dev.ordinator.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
 import com.microsoft.playwright.Download;
-import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.testing.Sample;
@@ -41,12 +40,12 @@ class OrdersJourneyTest {
   @Test
   void aPileIsFilteredWalkedThroughAndDealtWithFromTheKeyboard() {
     try (Desk mara = Stage.desk("mara")) {
-      mara.go("/orders?pile=UNPAID");
+      mara.list("/orders?pile=UNPAID");
       mara.press("f");
       mara.field("Filter by").selectOption("country");
       mara.field("Value").fill("be");
       mara.press("Enter");
-      assertThat(mara.page().locator("tbody tr")).hasCount(UNPAID);
+      assertThat(mara.rows()).hasCount(UNPAID);
       mara.isAccessible();
 
       mara.press("j", "x", "j", "x");
@@ -65,11 +64,11 @@ class OrdersJourneyTest {
   @Test
   void theAddressHoldsTheWholeStateAndBackAndReloadKeepIt() {
     try (Desk mara = Stage.desk("mara")) {
-      mara.go("/orders?pile=UNPAID&country=BE");
+      mara.list("/orders?pile=UNPAID&country=BE");
       mara.press("j");
       mara.tab("Timeline").click();
       mara.sees("Order received");
-      mara.press("Enter");
+      mara.click("Open ↵");
       assertThat(mara.button("Beside the list Esc")).isVisible();
       mara.isAccessible();
       mara.page().reload();
@@ -77,15 +76,17 @@ class OrdersJourneyTest {
       assertThat(mara.button("Beside the list Esc")).isVisible();
       mara.press("Escape", "Escape");
       assertThat(mara.page()).hasURL(Pattern.compile(".*#/orders\\?.*country=BE.*"));
-      assertThat(mara.page().locator("tbody tr")).hasCount(UNPAID);
+      assertThat(mara.rows()).hasCount(UNPAID);
     }
   }
 
   @Test
   void anOrderIsApprovedByHandAndItsReasonsAreOneKeyAway() {
     try (Desk mara = Stage.desk("mara")) {
-      mara.go("/orders?pile=UNPAID&country=BE");
-      mara.press("j", "e");
+      mara.list("/orders?pile=UNPAID&country=BE");
+      mara.press("j");
+      assertThat(mara.button("Approve e")).isVisible();
+      mara.press("e");
       mara.sees("Approved; it goes on");
       mara.press("e");
       mara.sees("rung");
@@ -97,13 +98,13 @@ class OrdersJourneyTest {
   @Test
   void thePileLeavesAsCsvAndTheFindFieldGoesToOneOrder() throws IOException {
     try (Desk mara = Stage.desk("mara")) {
-      mara.go("/orders?pile=ALL&country=BE");
+      mara.list("/orders?pile=ALL&country=BE");
       assertThat(mara.row("Lotte Vos")).isVisible();
       Download csv = mara.page().waitForDownload(() -> mara.link("CSV").click());
       Assertions.assertThat(Files.readString(csv.path())).contains("Lotte Vos 0", "Lotte Vos 3");
       mara.press("/");
       mara.page().keyboard().type("Lotte Vos 2");
-      assertThat(mara.page().getByRole(AriaRole.OPTION)).hasCount(1);
+      assertThat(mara.found()).hasCount(1);
       mara.press("Enter");
       assertThat(mara.page().locator("aside")).containsText("Lotte Vos 2");
     }
@@ -114,7 +115,7 @@ class OrdersJourneyTest {
     for (int width : new int[] {1024, 1920}) {
       try (Desk mara =
           Desk.of(Stage.browser(), Stage.world().address(), "mara", width, 720, ColorScheme.DARK)) {
-        mara.go("/orders?pile=ALL&country=BE");
+        mara.list("/orders?pile=ALL&country=BE");
         mara.press("j");
         assertThat(mara.page().locator("aside h2")).isInViewport();
         Assertions.assertThat(

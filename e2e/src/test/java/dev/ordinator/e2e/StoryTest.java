@@ -51,7 +51,7 @@ class StoryTest {
     shop.navigate(Stage.world().shop().url() + "/");
     // only the warehouse, where Joss packs, has one
     String extractor =
-        shop.locator("option", new Page.LocatorOptions().setHasText("9 frames, electric"))
+        shop.locator("option", new Page.LocatorOptions().setHasText("3 frames, manual"))
             .getAttribute("value");
     shop.getByLabel("Item").selectOption(new SelectOption().setValue(extractor));
     shop.getByLabel("Units").fill("2");
@@ -72,9 +72,9 @@ class StoryTest {
       joss.sees("does not belong in this parcel");
       joss.isAccessible();
       for (int unit = 1; unit <= 2; unit++) {
-        joss.field("Scan each unit").fill("EX-9E");
+        joss.field("Scan each unit").fill("EX-3M");
         joss.press("Enter");
-        joss.sees(unit == 2 ? "everything is in: close the parcel" : "EX-9E: 1 of 2");
+        joss.sees(unit == 2 ? "everything is in: close the parcel" : "EX-3M: 1 of 2");
       }
       joss.press("Enter"); // the empty field: what comes next
       joss.sees("is ready to print");
