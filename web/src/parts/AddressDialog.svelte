@@ -1,6 +1,6 @@
 <script lang="ts">
   import { createQuery, useQueryClient } from '@tanstack/svelte-query';
-  import { api, get, Problem } from '../api/client';
+  import { api, get, Problem, type Schemas } from '../api/client';
   import { toasts } from '../state/toasts.svelte';
   import Button from './Button.svelte';
   import Dialog from './Dialog.svelte';
@@ -20,19 +20,21 @@
     ['country', 'Country, two letters']
   ] as const;
   const client = useQueryClient();
-  let address = $state({ name: '', street: '', postcode: '', city: '', country: '' });
+  let address = $state<Schemas['Address']>();
   let wrong = $state<Problem>();
   const order = createQuery(() => ({
     queryKey: ['order', orderId],
     queryFn: () => get(api.GET('/api/orders/{id}', { params: { path: { id: orderId } } })),
     enabled: open
   }));
+  // once: what is being typed is not overwritten by later news of the order
   $effect(() => {
-    if (order.data) address = { ...order.data.shipTo };
+    if (order.data && !address) address = { ...order.data.shipTo };
   });
 
   async function save(event: SubmitEvent) {
     event.preventDefault();
+    if (!address) return;
     try {
       await get(api.PUT('/api/orders/{id}/address', { params: { path: { id: orderId } }, body: address }));
       open = false;
@@ -47,16 +49,18 @@
 <Dialog bind:open title="Where does it go?">
   <form onsubmit={save} class="space-y-2">
     <p class="text-soft">{problem}</p>
-    {#each PARTS as [part, label] (part)}
-      <label class="block text-soft"
-        >{label}
-        <input
-          class={['field mt-0.5 block w-full', wrong?.field === part && 'border-madder']}
-          bind:value={address[part]}
-          aria-invalid={wrong?.field === part}
-        />
-      </label>
-    {/each}
+    {#if address}
+      {#each PARTS as [part, label] (part)}
+        <label class="block text-soft"
+          >{label}
+          <input
+            class={['field mt-0.5 block w-full', wrong?.field === part && 'border-madder']}
+            bind:value={address[part]}
+            aria-invalid={wrong?.field === part}
+          />
+        </label>
+      {/each}
+    {/if}
     <p class="min-h-5 text-madder" role="alert">{wrong?.message ?? ''}</p>
     <Button main type="submit">Correct</Button>
   </form>

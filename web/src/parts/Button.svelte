@@ -27,7 +27,6 @@
 
 <Button {...rest} {type} color="alternative" class={look.join(' ')}>
   {@render children()}
-  {#if key}<kbd class="rounded-sm border border-current px-1 font-mono text-[0.68rem] leading-4 opacity-80"
-      >{key}</kbd
+  {#if key}<kbd class="rounded-sm border border-current px-1 font-mono text-[0.68rem] leading-4">{key}</kbd
     >{/if}
 </Button>

@@ -17,7 +17,7 @@
   {title}
   size={wide ? 'lg' : 'sm'}
   outsideclose
-  class="card text-ink shadow-xl backdrop:bg-black/30 dark:bg-sheet"
+  class="card text-left text-ink shadow-xl backdrop:bg-black/30 dark:bg-sheet"
   classes={{
     header: 'px-4 py-2.5 md:px-4 md:py-2.5 text-base font-[650]',
     body: 'px-4 py-3 md:px-4 md:py-3 space-y-3'

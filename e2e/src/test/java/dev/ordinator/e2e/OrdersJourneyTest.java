@@ -82,8 +82,11 @@ class OrdersJourneyTest {
 
   @Test
   void anOrderIsApprovedByHandAndItsReasonsAreOneKeyAway() {
+    ShopOrder.ShipTo to =
+        new ShopOrder.ShipTo("Karl Voss", "Birkenweg 2", "20095", "Hamburg", "DE");
+    Stage.world().shop().place(Sample.order("OJ-DE", "TOOL-J", 1, to, "unpaid", ""));
     try (Desk mara = Stage.desk("mara")) {
-      mara.list("/orders?pile=UNPAID&country=BE");
+      mara.list("/orders?pile=UNPAID&country=DE");
       mara.press("j");
       assertThat(mara.button("Approve e")).isVisible();
       mara.press("e");

@@ -6,11 +6,10 @@ import java.io.UncheckedIOException;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
-import org.junit.jupiter.api.extension.ExtensionContext.Store;
 
 /** The demo world and a browser, once for all interface tests; closed when the last has ended. */
 public final class Stage implements BeforeAllCallback {
-  private static final class Set implements Store.CloseableResource {
+  private static final class Set implements AutoCloseable {
     final TestWorld world;
     final Chromium browser = new Chromium();
 

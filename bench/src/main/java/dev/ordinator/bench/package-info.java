@@ -1,0 +1,5 @@
+/** Speed, each figure beside a baseline measured in the same run. */
+@NullMarked
+package dev.ordinator.bench;
+
+import org.jspecify.annotations.NullMarked;
