@@ -22,7 +22,7 @@ final class ManyOrders {
         '1012 AB', 'Stad', elt(1 + seq %% 4, 'NL', 'BE', 'DE', 'FR'), '', 'STANDARD',
         if(seq %% 100 = 96, 'UNPAID', 'PAID'), 'card', 'EUR', 0, 0, 500 + seq * 31 %% 40000, 1 + seq %% 4, '', '',
         if(seq %% 100 in (96, 97), null, now(3)), seq %% 100 = 97, seq %% 100 in (98, 99), seq %% 100 = 99,
-        if(seq %% 100 between 90 and 92, date_add(curdate(), interval seq %% 5 - 1 day), null)
+        if(seq %% 100 between 90 and 92, date_add(curdate(), interval cast(seq %% 5 as signed) - 1 day), null)
       from seq_%1$d_to_%2$d
       """;
 
@@ -39,7 +39,7 @@ final class ManyOrders {
         arrival_on, billable, units, carriage, handling, released_at, handed_over_at, delivered_at)
       select seq, 1 + seq %% 3, concat('BM-', seq, '-1'),
         case when seq %% 100 < 90 then 'DELIVERED' when seq %% 100 < 93 then 'RELEASED' else 'IN_TRANSIT' end,
-        1, 'STD', curdate(), date_add(curdate(), interval seq %% 5 - 1 day), curdate(), 1000, 1 + seq %% 4, 500, 100,
+        1, 'STD', curdate(), date_add(curdate(), interval cast(seq %% 5 as signed) - 1 day), curdate(), 1000, 1 + seq %% 4, 500, 100,
         now(3), if(seq %% 100 between 90 and 92, null, date_sub(now(3), interval (%2$d - seq) * 60 second)),
         if(seq %% 100 < 90, date_sub(now(3), interval (%2$d - seq) * 60 second), null)
       from seq_%1$d_to_%2$d where seq %% 100 < 96

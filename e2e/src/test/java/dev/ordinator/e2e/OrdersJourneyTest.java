@@ -91,6 +91,7 @@ class OrdersJourneyTest {
       assertThat(mara.button("Approve e")).isVisible();
       mara.press("e");
       mara.sees("Approved; it goes on");
+      assertThat(mara.button("Approve e")).isHidden();
       mara.press("e");
       mara.sees("rung");
       assertThat(mara.row("Stillwater")).isVisible();
