@@ -967,6 +967,7 @@ export interface components {
             toHandOver: number;
             /** Format: int64 */
             toPack: number;
+            worksToday: boolean;
         };
         DispatchScanAnswer: {
             bench: components["schemas"]["DispatchBench"];
@@ -1743,7 +1744,7 @@ export interface operations {
         parameters: {
             query?: {
                 node?: string;
-                due?: string;
+                due?: "OVERDUE" | "TODAY" | "TOMORROW" | "LATER";
                 state?: string;
             };
             header?: never;

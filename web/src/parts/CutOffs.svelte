@@ -21,8 +21,9 @@
     {@const todo = (node.due.OVERDUE ?? 0) + (node.due.TODAY ?? 0)}
     <li class="hidden first:block lg:[&:nth-child(2)]:block xl:block">
       <b class="font-[650]">{node.name}</b>
-      {node.cutOff.slice(0, 5)}
-      {#if !todo}<span class="text-soft">all out</span>
+      {#if node.worksToday}{node.cutOff.slice(0, 5)}{/if}
+      {#if !node.worksToday}<span class="text-soft">closed today</span>
+      {:else if !todo}<span class="text-soft">all out</span>
       {:else if node.minutesLeft < 0}<span class="text-madder">{todo} missed it</span>
       {:else if node.minutesLeft < SOON}<span class="text-amber-ink"
           >{todo} left · {left(node.minutesLeft)}</span

@@ -2,16 +2,11 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
-  import { count, day, left, plural, word } from '../../parts/format';
+  import { count, day, plural, word } from '../../parts/format';
   import { go, param, setParams } from '../../state/address';
   import { free } from '../../state/keys';
+  import DueBoard from './DueBoard.svelte';
 
-  const DUES = [
-    ['OVERDUE', 'Overdue'],
-    ['TODAY', 'Today'],
-    ['TOMORROW', 'Tomorrow'],
-    ['LATER', 'Later']
-  ] as const;
   const STATES = [
     ['', 'To do'],
     ['RELEASED', 'To pack'],
@@ -90,38 +85,7 @@
       />
     </form>
   </header>
-  <div
-    class="mx-4 mb-3 grid gap-px overflow-hidden rounded-md border border-line bg-line"
-    style:grid-template-columns="minmax(9rem,1.4fr) repeat(4,1fr) minmax(8rem,1fr)"
-  >
-    <div class="bg-paper px-3 py-1 text-xs font-semibold text-soft">Due board</div>
-    {#each DUES as [key, name] (key)}<div class="bg-paper px-3 py-1 text-xs font-semibold text-soft">
-        {name}
-      </div>{/each}
-    <div class="bg-paper px-3 py-1 text-right text-xs font-semibold text-soft">Out today</div>
-    {#each nodes as n (n.code)}
-      <div class="bg-sheet px-3 py-2">
-        <b class="font-[650]">{n.name}</b>
-        <span class="ms-1 text-soft">{n.cutOff.slice(0, 5)} · {left(n.minutesLeft)}</span>
-      </div>
-      {#each DUES as [key] (key)}
-        {@const number = n.due[key] ?? 0}
-        {@const on = node === n.code && due === key}
-        <button
-          class={[
-            'px-3 py-2 text-left text-base',
-            on ? 'bg-verdigris-wash font-[650]' : 'bg-sheet hover:bg-sunk',
-            number ? (key === 'OVERDUE' ? 'font-[650] text-madder' : '') : 'text-faint'
-          ]}
-          aria-pressed={on}
-          aria-label="{n.name}, {key.toLowerCase()}: {number}"
-          onclick={() => setParams(on ? { node: '', due: '' } : { node: n.code, due: key, state: '' })}
-          >{number || '·'}</button
-        >
-      {/each}
-      <div class="bg-sheet px-3 py-2 text-right">{n.doneToday}{n.room === null ? '' : ` of ${n.room}`}</div>
-    {/each}
-  </div>
+  <DueBoard {nodes} {node} {due} />
   <nav
     class="flex h-8 flex-none items-end gap-4.5 border-b border-line px-4"
     aria-label="Consignments by state"

@@ -33,14 +33,14 @@
           ><a href="#/dispatch?node={node.code}" class="hover:underline">{node.name}</a></td
         >
         <td class="px-2 whitespace-nowrap"
-          >{node.cutOff.slice(0, 5)}
-          <span
-            class={node.minutesLeft < 0 && todo
-              ? 'text-madder'
-              : node.minutesLeft < SOON && todo
-                ? 'text-amber-ink'
-                : 'text-soft'}>{todo ? left(node.minutesLeft) : 'out'}</span
-          ></td
+          >{#if node.worksToday}{node.cutOff.slice(0, 5)}
+            <span
+              class={node.minutesLeft < 0 && todo
+                ? 'text-madder'
+                : node.minutesLeft < SOON && todo
+                  ? 'text-amber-ink'
+                  : 'text-soft'}>{todo ? left(node.minutesLeft) : 'out'}</span
+            >{:else}<span class={todo ? 'text-madder' : 'text-soft'}>closed today</span>{/if}</td
         >
         <td class="px-2">
           <svg

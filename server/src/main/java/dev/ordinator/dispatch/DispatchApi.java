@@ -6,6 +6,7 @@ import dev.ordinator.access.Person;
 import dev.ordinator.core.dispatch.PackCheck;
 import dev.ordinator.dispatch.Consignments.Head;
 import dev.ordinator.dispatch.DispatchBoard.Card;
+import dev.ordinator.dispatch.DispatchBoard.Due;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
@@ -91,7 +92,7 @@ class DispatchApi {
   @GetMapping("/consignments")
   List<Card> consignments(
       @RequestParam(required = false) @Nullable String node,
-      @RequestParam(required = false) @Nullable String due,
+      @RequestParam(required = false) @Nullable Due due,
       @RequestParam(required = false) @Nullable String state) {
     return board.consignments(Person.current().onlyNode(), node, due, state);
   }

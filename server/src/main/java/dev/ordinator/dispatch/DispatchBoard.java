@@ -9,6 +9,7 @@ import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.count;
 import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.or;
 import static org.jooq.impl.DSL.select;
 import static org.jooq.impl.DSL.sum;
 import static org.jooq.impl.DSL.val;
@@ -29,6 +30,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -70,6 +72,7 @@ public class DispatchBoard {
   /**
    * A node's line on the board.
    *
+   * @param worksToday whether anything can leave today
    * @param cutOff local time; {@code minutesLeft} until then, negative when it has passed
    * @param room consignments per day; null: no limit
    * @param doneToday handed over today
@@ -78,6 +81,7 @@ public class DispatchBoard {
   public record NodeRow(
       String code,
       String name,
+      boolean worksToday,
       LocalTime cutOff,
       long minutesLeft,
       @Nullable Integer room,
@@ -126,6 +130,7 @@ public class DispatchBoard {
               .computeIfAbsent(r.value1(), n -> new EnumMap<>(ConsignmentState.class))
               .merge(ConsignmentState.valueOf(r.value4()), number, Long::sum);
         });
+    Set<String> open = nodes.openToday(now);
     return new Board(
         nodes.all().stream()
             .filter(n -> onlyNode.isEmpty() || onlyNode.getAsLong() == n.id())
@@ -135,6 +140,7 @@ public class DispatchBoard {
               return new NodeRow(
                   n.code(),
                   n.name(),
+                  open.contains(n.code()),
                   n.cutOff(),
                   Duration.between(local.toLocalTime(), n.cutOff()).toMinutes(),
                   n.capacityPerDay(),
@@ -147,7 +153,7 @@ public class DispatchBoard {
   }
 
   List<Card> consignments(
-      OptionalLong onlyNode, @Nullable String node, @Nullable String due, @Nullable String state) {
+      OptionalLong onlyNode, @Nullable String node, @Nullable Due due, @Nullable String state) {
     Condition which = CONSIGNMENT.STATE.in("RELEASED", "PACKED");
     if (state != null) {
       which =
@@ -158,14 +164,32 @@ public class DispatchBoard {
     if (node != null) {
       which = which.and(NODE.CODE.eq(node));
     }
+    if (due != null) {
+      which = which.and(isDue(due));
+    }
     return cards(onlyNode)
         .where(which)
         .orderBy(CONSIGNMENT.SHIP_BY, CONSIGNMENT.ID)
         .limit(LONGEST_LIST)
-        .fetch(this::card)
-        .stream()
-        .filter(c -> due == null || c.due() == Due.valueOf(due))
-        .toList();
+        .fetch(this::card);
+  }
+
+  /** Each node has a today of its own. */
+  private Condition isDue(Due due) {
+    return or(
+        nodes.all().stream()
+            .map(n -> {
+              LocalDate today = clock.instant().atZone(n.timeZone()).toLocalDate();
+              Condition days =
+                  switch (due) {
+                    case OVERDUE -> CONSIGNMENT.SHIP_BY.lt(today);
+                    case TODAY -> CONSIGNMENT.SHIP_BY.eq(today);
+                    case TOMORROW -> CONSIGNMENT.SHIP_BY.eq(today.plusDays(1));
+                    case LATER -> CONSIGNMENT.SHIP_BY.gt(today.plusDays(1));
+                  };
+              return CONSIGNMENT.NODE_ID.eq(n.id()).and(days);
+            })
+            .toList());
   }
 
   Card byNumber(OptionalLong onlyNode, String number) {

@@ -41,7 +41,7 @@ class NetworkStore {
     return new Network(nodes(), lanes(), zones());
   }
 
-  private List<Node> nodes() {
+  List<Node> nodes() {
     Map<Long, Set<LocalDate>> holidays =
         db.select(NODE_HOLIDAY.NODE_ID, NODE_HOLIDAY.DAY)
             .from(NODE_HOLIDAY)

@@ -14,6 +14,7 @@ import java.time.ZoneId;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -53,6 +54,14 @@ public class Nodes {
 
   public Network network() {
     return store.load();
+  }
+
+  /** The codes of the nodes for which it is a workday now. */
+  public Set<String> openToday(Instant now) {
+    return store.nodes().stream()
+        .filter(n -> n.calendar().works(n.today(now)))
+        .map(Node::code)
+        .collect(Collectors.toSet());
   }
 
   /** All nodes in listed order. */

@@ -10,6 +10,8 @@ import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.jooq.DSLContext;
+import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -51,6 +53,12 @@ class LiveUpdates {
     emitter.send(SseEmitter.event().comment("listening"));
     listeners.add(emitter);
     return emitter;
+  }
+
+  /** Before the server waits for its requests to end: these would never. */
+  @EventListener(ContextClosedEvent.class)
+  void hangUp() {
+    listeners.forEach(SseEmitter::complete);
   }
 
   @Scheduled(fixedDelay = 700)

@@ -85,7 +85,10 @@ class TodayApi {
     List<NodeRow> nodes = board.board(OptionalLong.empty()).nodes();
     long must = nodes.stream().mapToLong(TodayApi::dueNow).sum();
     long will =
-        nodes.stream().mapToLong(n -> n.minutesLeft() < 0 ? 0 : Math.min(dueNow(n), room(n))).sum();
+        nodes.stream()
+            .filter(n -> n.worksToday() && n.minutesLeft() >= 0)
+            .mapToLong(n -> Math.min(dueNow(n), room(n)))
+            .sum();
     return new Today(
         stops(),
         db.fetchCount(SALES_ORDER, SALES_ORDER.WAITING.isTrue()),

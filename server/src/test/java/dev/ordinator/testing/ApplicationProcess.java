@@ -27,7 +27,9 @@ public final class ApplicationProcess implements AutoCloseable {
     List<String> command = new ArrayList<>();
     command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
     command.addAll(List.of("-Duser.timezone=UTC", "--enable-native-access=ALL-UNNAMED"));
-    command.addAll(List.of("-XX:TieredStopAtLevel=1", "-Dorg.jooq.no-logo=true"));
+    // it lives for seconds: start fast
+    command.addAll(
+        List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC", "-Dorg.jooq.no-logo=true"));
     command.addAll(List.of("-cp", System.getProperty("java.class.path")));
     command.add(OrdinatorApplication.class.getName());
     command.addAll(options);

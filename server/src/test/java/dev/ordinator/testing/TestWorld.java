@@ -36,8 +36,8 @@ public final class TestWorld implements AutoCloseable {
 
   /** The world with one instance at work. */
   public static TestWorld started() throws IOException {
-    TestWorld world = installed();
-    world.addInstance();
+    TestWorld world = new TestWorld();
+    world.fill(world.addInstance());
     return world;
   }
 
@@ -45,14 +45,17 @@ public final class TestWorld implements AutoCloseable {
   public static TestWorld installed() throws IOException {
     TestWorld world = new TestWorld();
     try (ConfigurableApplicationContext filling = world.run("--ordinator.working=false")) {
-      Shop shop = world.standIns.shop();
-      filling
-          .getBean(DemoWorld.class)
-          .install(
-              new DemoWorld.ShopConnection(
-                  shop.url(), Shop.API_KEY, Shop.WEBHOOK_SECRET, 1, false));
+      world.fill(filling);
     }
     return world;
+  }
+
+  private void fill(ConfigurableApplicationContext instance) {
+    instance
+        .getBean(DemoWorld.class)
+        .install(
+            new DemoWorld.ShopConnection(
+                shop().url(), Shop.API_KEY, Shop.WEBHOOK_SECRET, 1, false));
   }
 
   /** Starts another instance on the same database; the shop's webhooks go to the latest. */

@@ -1,0 +1,45 @@
+package dev.ordinator.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.options.AriaRole;
+import dev.ordinator.testing.Sample;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** What leaves when? */
+@ExtendWith(Stage.class)
+class DispatchJourneyTest {
+
+  @Test
+  void theDueBoardNarrowsTheListAndTheKeysLeadToTheBenchAndBack() {
+    Stage.world().shop().place(Sample.order("DJ1", "EX-4E", 1));
+    try (Desk mara = Stage.desk("mara")) {
+      mara.list("/dispatch?node=STW");
+      mara.isAccessible();
+      mara.page()
+          .getByLabel(Pattern.compile("Stillwater, (today|tomorrow|later): [1-9]"))
+          .first()
+          .click();
+      assertThat(mara.page()).hasURL(Pattern.compile(".*due=(TODAY|TOMORROW|LATER).*"));
+      assertThat(mara.row("Stillwater")).isVisible();
+
+      mara.press("j", "k");
+      mara.page().locator("body").press("Enter");
+      assertThat(mara.field("Scan each unit")).isFocused();
+      mara.press("Escape");
+      mara.seesHeading("must leave today");
+    }
+  }
+
+  @Test
+  void anUnknownSlipIsSaidAtOnce() {
+    try (Desk joss = Stage.desk("joss")) {
+      joss.field("Consignment number").fill("BW-0-0");
+      joss.press("Enter");
+      joss.sees("BW-0-0");
+      assertThat(joss.page().getByRole(AriaRole.ALERT)).containsText("BW-0-0");
+    }
+  }
+}
