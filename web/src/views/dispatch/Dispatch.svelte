@@ -1,7 +1,7 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { tinykeys } from 'tinykeys';
-  import { api, get } from '../../api/client';
+  import { api, get, type Schemas } from '../../api/client';
   import { count, day, plural, word } from '../../parts/format';
   import { go, param, setParams } from '../../state/address';
   import { free } from '../../state/keys';
@@ -15,7 +15,7 @@
   ] as const;
 
   const node = $derived(param('node'));
-  const due = $derived(param('due'));
+  const due = $derived(param('due') as Schemas['DispatchBoardCard']['due'] | '');
   const doing = $derived(param('state'));
   const board = createQuery(() => ({
     queryKey: ['dispatch', 'board'],

@@ -89,7 +89,7 @@
     <colgroup>
       <col class="w-[30px]" /><col class="w-[78px]" /><col />
       {#if !cramped}<col class={narrow ? 'w-[70px]' : 'w-[96px]'} />{/if}
-      <col class={cramped ? 'w-[116px]' : 'w-[130px]'} /><col class="w-[76px]" />
+      <col class={cramped ? 'w-[116px]' : 'w-[130px]'} /><col class="w-[86px]" />
       {#if !cramped}<col class="w-[44px]" /><col class="w-[74px]" />{/if}
       <col class={cramped ? 'w-[96px]' : narrow ? 'w-[136px]' : 'w-[200px]'} />
       {#if !narrow}<col class="w-[120px]" />{/if}

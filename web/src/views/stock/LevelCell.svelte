@@ -6,11 +6,11 @@
     cell?: Schemas['StockGridCell'];
     /** the largest level in sight: all bars share one scale */
     most: number;
+    width?: number;
   }
-  let { cell, most }: Props = $props();
+  let { cell, most, width = 64 }: Props = $props();
 
-  const WIDTH = 64;
-  const bar = (units: number) => (units ? Math.max(2, (WIDTH * units) / most) : 0);
+  const bar = (units: number) => (units ? Math.max(2, (width * units) / most) : 0);
 </script>
 
 {#if cell && cell.onHand}
@@ -21,7 +21,7 @@
       : ''}"
   >
     <b class="w-9 text-right font-[550]">{count(cell.available)}</b>
-    <svg width={WIDTH} height="10" aria-hidden="true">
+    <svg {width} height="10" aria-hidden="true">
       <rect width={bar(cell.onHand - cell.allocated)} y="1" height="8" fill="var(--verdigris)" />
       <rect
         x={bar(cell.onHand - cell.allocated)}

@@ -37,6 +37,7 @@
   const part = $derived(inSight(top, height, ROW, rows.length));
   const at = $derived(rows.findIndex((r) => r.id === id));
   const open = (item: number) => void replace(addressWith({}, `/stock/${item}`));
+  const narrow = $derived(id !== undefined);
   const most = $derived(Math.max(1, ...rows.flatMap((r) => r.cells.map((c) => c.onHand))));
 
   $effect(() => {
@@ -115,13 +116,13 @@
     >
       <table class="w-full table-fixed" aria-rowcount={rows.length}>
         <colgroup>
-          <col class="w-[168px]" /><col /><col class="w-[104px]" />
-          {#each nodes as n (n.code)}<col class="w-[150px]" />{/each}
+          <col class={narrow ? 'w-[140px]' : 'w-[168px]'} /><col /><col class="w-[104px]" />
+          {#each nodes as n (n.code)}<col class={narrow ? 'w-[112px]' : 'w-[150px]'} />{/each}
         </colgroup>
         <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]"
           ><tr style:height="{HEAD}px"
             ><th class="px-4">SKU</th><th class="px-2">Item</th><th class="px-2 text-right">All nodes</th>
-            {#each nodes as n (n.code)}<th class="px-4">{n.name}</th>{/each}</tr
+            {#each nodes as n (n.code)}<th class="px-2">{n.name}</th>{/each}</tr
           ></thead
         >
         <tbody>
@@ -147,7 +148,13 @@
                 {count(row.available)}
               </td>
               {#each nodes as n (n.code)}
-                <td class="px-4"><LevelCell cell={row.cells.find((c) => c.nodeId === n.id)} {most} /></td>
+                <td class="px-2"
+                  ><LevelCell
+                    cell={row.cells.find((c) => c.nodeId === n.id)}
+                    {most}
+                    width={narrow ? 32 : 64}
+                  /></td
+                >
               {/each}
             </tr>
           {/each}

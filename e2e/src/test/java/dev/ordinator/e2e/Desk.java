@@ -135,13 +135,6 @@ final class Desk implements AutoCloseable {
     return page.getByRole(AriaRole.NAVIGATION, role("Views"));
   }
 
-  /** Waits until nothing is being read any more, not counting the live updates. */
-  void settle() {
-    page.waitForFunction(
-        "() => !document.body.innerText.includes('Reading…') && document.fonts.status === 'loaded'");
-    page.waitForLoadState();
-  }
-
   /** The row of a table that holds a text. */
   Locator row(String text) {
     return page.getByRole(AriaRole.ROW)

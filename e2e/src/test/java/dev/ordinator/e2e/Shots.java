@@ -9,22 +9,29 @@ import java.util.List;
  * Takes the pictures of docs/screenshots from a running demo. Arguments: its address, the folder.
  */
 public final class Shots {
-  private record Shot(String file, String path, ColorScheme scheme, List<String> keys) {
-    Shot(String file, String path, String... keys) {
-      this(file, path, ColorScheme.LIGHT, List.of(keys));
-    }
-  }
+  /**
+   * @param keys pressed once the first row is there
+   * @param ready what is seen when all is there
+   */
+  private record Shot(
+      String file, String path, ColorScheme scheme, List<String> keys, String ready) {}
 
   private static final List<Shot> SHOTS =
       List.of(
-          new Shot("today", "/today"),
-          new Shot("orders", "/orders?tab=why", "j", "j", "j"),
+          new Shot("today", "/today", ColorScheme.LIGHT, List.of(), "In the last 24 hours"),
+          new Shot("orders", "/orders?tab=why", ColorScheme.LIGHT, List.of("j", "j"), "Candidate"),
           new Shot(
-              "orders-dark", "/orders?pile=ALL&tab=timeline", ColorScheme.DARK, List.of("j", "j")),
-          new Shot("dispatch", "/dispatch"),
-          new Shot("packing-bench", "/dispatch", "Enter"),
-          new Shot("stock", "/stock", "j", "j"),
-          new Shot("channels", "/channels"));
+              "orders-dark",
+              "/orders?pile=DONE&tab=timeline",
+              ColorScheme.DARK,
+              List.of("j", "j", "j"),
+              "Order received"),
+          new Shot("dispatch", "/dispatch", ColorScheme.LIGHT, List.of(), "Due board"),
+          new Shot(
+              "packing-bench", "/dispatch", ColorScheme.LIGHT, List.of("Enter"), "In the parcel"),
+          new Shot(
+              "stock", "/stock", ColorScheme.LIGHT, List.of("j", "j", "j"), "Ledger, newest first"),
+          new Shot("channels", "/channels", ColorScheme.LIGHT, List.of(), "Our item"));
 
   private Shots() {}
 
@@ -32,10 +39,9 @@ public final class Shots {
     try (Chromium browser = new Chromium()) {
       for (Shot shot : SHOTS) {
         try (Desk mara = Desk.of(browser, args[0], "mara", 1280, 800, shot.scheme())) {
-          mara.go(shot.path());
-          mara.settle();
+          mara.list(shot.path());
           mara.press(shot.keys().toArray(String[]::new));
-          mara.settle();
+          mara.sees(shot.ready());
           mara.page()
               .screenshot(
                   new Page.ScreenshotOptions().setPath(Path.of(args[1], shot.file() + ".png")));

@@ -18,6 +18,7 @@ import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Texts;
 import dev.ordinator.stock.StockLedger;
 import java.time.Clock;
 import java.time.LocalDate;
@@ -157,7 +158,7 @@ public class Consignments {
             planned.id(),
             actor,
             "Released to " + planned.nodeName(),
-            "to leave by " + planned.shipBy());
+            "to leave by " + Texts.day(planned.shipBy()));
       }
     }
     refresh(orderId);

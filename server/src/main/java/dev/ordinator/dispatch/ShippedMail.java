@@ -9,6 +9,7 @@ import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.OrdinatorSettings;
+import dev.ordinator.platform.Texts;
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
 import java.util.List;
@@ -86,7 +87,7 @@ class ShippedMail implements Outbox.Delivery {
         .lines(consignment.id())
         .forEach(l ->
             text.append("  ").append(l.quantity()).append(" × ").append(l.name()).append('\n'));
-    text.append("\nIt should arrive by ").append(consignment.arrivalOn()).append(".\n");
+    text.append("\nIt should arrive by ").append(Texts.day(consignment.arrivalOn())).append(".\n");
     trackings(consignment.id())
         .forEach(t ->
             text.append("Follow it: ")

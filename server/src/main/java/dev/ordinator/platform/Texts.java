@@ -1,7 +1,13 @@
 package dev.ordinator.platform;
 
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
+
 /** Fits texts of others into our columns. */
 public final class Texts {
+  private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM", Locale.UK);
+
   private Texts() {}
 
   /**
@@ -13,6 +19,11 @@ public final class Texts {
     }
     int end = Character.isHighSurrogate(text.charAt(length - 2)) ? length - 2 : length - 1;
     return text.substring(0, end) + "…";
+  }
+
+  /** A day as people say it, such as Thu 26 Nov. */
+  public static String day(LocalDate day) {
+    return DAY.format(day);
   }
 
   /** An error as one line for a person: its message, or its name if it has none. */

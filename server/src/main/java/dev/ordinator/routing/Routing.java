@@ -18,6 +18,7 @@ import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Texts;
 import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Editions.Edition;
 import dev.ordinator.stock.Items;
@@ -163,8 +164,8 @@ public class Routing {
                   choice.rung() + 1,
                   edition.body().ladder().rungs().size(),
                   edition.body().ladder().rungs().get(choice.rung()).name(),
-                  planned.handOver(),
-                  planned.arrival(),
+                  Texts.day(planned.handOver()),
+                  Texts.day(planned.arrival()),
                   edition.number()));
       consignments.plan(order, node, planned, lines);
     }
