@@ -62,7 +62,8 @@
 
 <div class="flex min-h-0 flex-1 flex-col overflow-y-auto px-4 pt-3 pb-4">
   <h1>
-    {#if channels.data}{healthy === channels.data.length
+    {#if channels.data?.length === 0}No channels yet
+    {:else if channels.data}{healthy === channels.data.length
         ? `All well: ${plural(healthy, 'connection')}`
         : `${channels.data.length - healthy} of ${plural(channels.data.length, 'connection')} need a look`}
     {:else}Channels{/if}

@@ -169,7 +169,11 @@
             ? 'Reading…'
             : stock.isError
               ? stock.error.message
-              : 'No item is like that. Search by the beginning of an SKU, a part of a name, or the end of a GTIN.'}
+              : !search && !category && !shortOnly
+                ? 'No items yet. The demo world brings some: ./ordinator demo.'
+                : shortOnly && !search
+                  ? 'Nothing is short: no order waits for stock.'
+                  : 'No item is like that. Search by the beginning of an SKU, a part of a name, or the end of a GTIN.'}
         </p>
       {/if}
     </div>

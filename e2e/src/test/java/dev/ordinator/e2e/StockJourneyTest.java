@@ -33,7 +33,7 @@ class StockJourneyTest {
       mara.press("Enter");
       mara.sees("20 on hand now");
       assertThat(mara.page().locator("aside")).containsText("9");
-      mara.sees("No item is like that");
+      mara.sees("Nothing is short");
     }
   }
 
