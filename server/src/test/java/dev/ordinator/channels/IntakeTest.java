@@ -6,36 +6,23 @@ import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.standins.Shop;
+import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
-import dev.ordinator.testing.TestWorld;
 import dev.ordinator.testing.Visitor;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.stream.IntStream;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** What a channel may send, and what becomes of it. */
 class IntakeTest {
   private static final JsonMapper JSON = JsonMapper.builder().build();
-  private static TestWorld world;
-  private static Visitor mara;
-
-  @BeforeAll
-  static void start() throws Exception {
-    world = TestWorld.started();
-    mara = world.visitor("mara");
-  }
-
-  @AfterAll
-  static void stop() {
-    world.close();
-  }
+  @RegisterExtension static final OwnWorld here = new OwnWorld();
 
   @Test
   void badOrdersAreKeptWithTheirPlaceAndNeverStopTheGoodOnes() {
@@ -61,11 +48,12 @@ class IntakeTest {
                 .containsEntry("B2", "lines[0].unitPrice")
                 .containsEntry("B3", "buyer.name")
                 .containsEntry("B4", "currency"));
-    await("the unreadable ones too").until(() -> mara.read("/api/channels/refused").size() == 6);
+    await("the unreadable ones too")
+        .until(() -> here.mara().read("/api/channels/refused").size() == 6);
     assertThat(stage("B7")).isNotEmpty();
     await("emoji and right-to-left text go through").until(() -> stage("B6").equals("RELEASED"));
     assertThat(
-            world
+            here.world()
                 .db()
                 .select(SALES_ORDER.SHIP_NAME)
                 .from(SALES_ORDER)
@@ -75,7 +63,11 @@ class IntakeTest {
         .isEqualTo(name);
     await("a missing country is a snag, to be filled in")
         .until(() ->
-            mara.read("/api/today").path("snags").toString().contains("the country is missing"));
+            here.mara()
+                .read("/api/today")
+                .path("snags")
+                .toString()
+                .contains("the country is missing"));
   }
 
   @Test
@@ -83,28 +75,32 @@ class IntakeTest {
     send(changed("R1", "\"quantity\":1", "\"quantity\":0"));
     await("it is refused").until(() -> refusals().containsKey("R1"));
     JsonNode card =
-        mara.read("/api/channels/refused")
+        here.mara()
+            .read("/api/channels/refused")
             .valueStream()
             .filter(r -> r.path("externalId").asString().equals("R1"))
             .findFirst()
             .orElseThrow();
     String path = "/api/channels/refused/" + card.path("id").asLong();
-    String body = mara.read(path).path("body").asString();
+    String body = here.mara().read(path).path("body").asString();
 
     Visitor.Answer still =
-        mara.post(
-            path + "/correct", new Correction(body.replace("\"quantity\":0", "\"quantity\":1.5")));
+        here.mara()
+            .post(
+                path + "/correct",
+                new Correction(body.replace("\"quantity\":0", "\"quantity\":1.5")));
     assertThat(still.status()).isEqualTo(422);
     assertThat(still.body().path("field").asString()).isEqualTo("lines[0].quantity");
 
     assertThat(
-            mara.post(
+            here.mara()
+                .post(
                     path + "/correct",
                     new Correction(body.replace("\"quantity\":0", "\"quantity\":1")))
                 .status())
         .isEqualTo(204);
     await("it goes on as any other").until(() -> stage("R1").equals("RELEASED"));
-    assertThat(mara.get(path).status()).as("it is no longer waiting").isEqualTo(404);
+    assertThat(here.mara().get(path).status()).as("it is no longer waiting").isEqualTo(404);
   }
 
   @Test
@@ -115,7 +111,8 @@ class IntakeTest {
                 .mapToObj(i -> CompletableFuture.runAsync(() -> send(message)))
                 .toArray(CompletableFuture[]::new))
         .join();
-    assertThat(world.db().fetchCount(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("M1"))).isEqualTo(1);
+    assertThat(here.world().db().fetchCount(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("M1")))
+        .isEqualTo(1);
   }
 
   @Test
@@ -126,19 +123,20 @@ class IntakeTest {
     assertThat(post(body, "f1", now, "v1,bm90IHRoZSBzaWduYXR1cmU=")).isEqualTo(401);
     assertThat(post(body, "f1", late, sign("f1", late, body))).isEqualTo(401);
     assertThat(post(body + " ", "f1", now, sign("f1", now, body))).isEqualTo(401);
-    assertThat(world.db().fetchCount(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("F1"))).isZero();
+    assertThat(here.world().db().fetchCount(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("F1")))
+        .isZero();
     assertThat(post(body, "f1", now, sign("f1", now, body))).isEqualTo(204);
   }
 
   @Test
   void aShopThatFailsIsAskedAgainAndNothingIsLost() {
-    world.shop().webhooks().sendTo("");
-    world.shop().faults().failNext(2);
-    world.shop().faults().garbleNext(2);
-    world.shop().place(Sample.order("T1"));
+    here.world().shop().webhooks().sendTo("");
+    here.world().shop().faults().failNext(2);
+    here.world().shop().faults().garbleNext(2);
+    here.world().shop().place(Sample.order("T1"));
     await("it comes in all the same").until(() -> stage("T1").equals("RELEASED"));
-    assertThat(mara.read("/api/channels").get(0).path("lastError").isNull()).isTrue();
-    world.shop().webhooks().sendTo(world.address() + "/hooks/channels/WEB");
+    assertThat(here.mara().read("/api/channels").get(0).path("lastError").isNull()).isTrue();
+    here.world().shop().webhooks().sendTo(here.world().address() + "/hooks/channels/WEB");
   }
 
   private record Correction(String body) {}
@@ -156,7 +154,7 @@ class IntakeTest {
   }
 
   private static int post(String body, String id, String timestamp, String signature) {
-    return Visitor.anonymous(world.address())
+    return Visitor.anonymous(here.world().address())
         .postRaw(
             "/hooks/channels/WEB",
             body,
@@ -170,7 +168,7 @@ class IntakeTest {
   }
 
   private static Map<String, String> refusals() {
-    return world
+    return here.world()
         .db()
         .select(REFUSED_MESSAGE.EXTERNAL_ID, REFUSED_MESSAGE.PLACE)
         .from(REFUSED_MESSAGE)
@@ -180,7 +178,7 @@ class IntakeTest {
   }
 
   private static String stage(String externalId) {
-    return world
+    return here.world()
         .db()
         .select(SALES_ORDER.STAGE)
         .from(SALES_ORDER)
