@@ -6,6 +6,11 @@ export function free(event: Event): boolean {
   return !at.closest('input:not([type=checkbox]), textarea, select, [contenteditable=true]');
 }
 
+/** After moving in a list, Enter means the list's row, not a button pressed before. */
+export function toTheList(): void {
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+}
+
 export interface KeyHelp {
   keys: string;
   does: string;

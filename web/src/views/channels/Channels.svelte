@@ -26,13 +26,18 @@
     (channels.data ?? []).filter((c) => !c.lastError && !c.paused && !c.givenUp).length
   );
 
+  // one change at a time: the next one needs the version that this one makes
+  let busy = $state(false);
   async function run(what: Promise<unknown>, done: string) {
+    busy = true;
     try {
       await what;
       toasts.say(done);
-      await client.invalidateQueries();
     } catch (error) {
       toasts.fail(error);
+    } finally {
+      await client.invalidateQueries();
+      busy = false;
     }
   }
   const patch = (
@@ -107,6 +112,7 @@
           <Button
             small
             main
+            disabled={busy}
             onclick={() =>
               void run(
                 get(api.POST('/api/channels/{id}/pull', { params: { path: { id: c.id } } })),
@@ -115,12 +121,14 @@
           >
           <Button
             small
+            disabled={busy}
             onclick={() =>
               void patch(c, { paused: !c.paused }, c.paused ? 'Goes on' : 'Paused: no orders are fetched')}
             >{c.paused ? 'Go on' : 'Pause'}</Button
           >
           <Button
             small
+            disabled={busy}
             onclick={() =>
               void patch(
                 c,

@@ -4,7 +4,7 @@
   import { api, get, type Schemas } from '../../api/client';
   import { count, day, plural, word } from '../../parts/format';
   import { go, param, setParams } from '../../state/address';
-  import { free } from '../../state/keys';
+  import { free, toTheList } from '../../state/keys';
   import DueBoard from './DueBoard.svelte';
 
   const STATES = [
@@ -57,6 +57,7 @@
   const move = (by: number) => (event: KeyboardEvent) => {
     if (!free(event)) return;
     event.preventDefault();
+    toTheList();
     at = Math.max(0, Math.min(rows.length - 1, here + by));
     document.getElementById(`consignment-${rows[at]?.id}`)?.scrollIntoView({ block: 'nearest' });
   };

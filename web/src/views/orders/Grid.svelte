@@ -3,7 +3,7 @@
   import Track from '../../parts/Track.svelte';
   import { fullMoment, money, moment } from '../../parts/format';
   import { inSight, scrollFor } from '../../parts/rows';
-  import { free } from '../../state/keys';
+  import { free, toTheList } from '../../state/keys';
   import { leaves, markColour, type Row, trackOf } from './worklist';
 
   interface Props {
@@ -55,6 +55,7 @@
   const move = (by: number) => (event: KeyboardEvent) => {
     if (!free(event)) return;
     event.preventDefault();
+    toTheList();
     moveTo(at < 0 ? 0 : at + by);
   };
   function toggle(id: number) {

@@ -26,7 +26,7 @@ class DispatchJourneyTest {
       assertThat(mara.row("Stillwater")).isVisible();
 
       mara.press("j", "k");
-      mara.page().locator("body").press("Enter");
+      mara.press("Enter");
       assertThat(mara.field("Scan each unit")).isFocused();
       mara.press("Escape");
       mara.seesHeading("must leave today");

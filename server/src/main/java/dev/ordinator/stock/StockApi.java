@@ -30,6 +30,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/stock")
 @Tag(name = "Stock")
 class StockApi {
+  private static final long MOST_UNITS = 1_000_000;
   private static final int MOST_MOVEMENTS = 200;
 
   private final DSLContext db;
@@ -134,12 +135,7 @@ class StockApi {
   }
 
   private LevelNow adjustLocked(long itemId, Adjustment a, String actor) {
-    if ((a.counted() == null) == (a.change() == null)) {
-      throw Problem.invalid("counted", "give either what was counted or the change");
-    }
-    if (a.note().length() > 400) {
-      throw Problem.invalid("note", "a note has at most 400 characters");
-    }
+    check(a);
     StockLevel before = level(itemId, a.nodeId());
     long change = a.counted() != null ? a.counted() - before.onHand() : 0;
     if (a.change() != null) {
@@ -158,6 +154,32 @@ class StockApi {
       publisher.publishEvent(new StockGrew(itemId, actor));
     }
     return now(level(itemId, a.nodeId()));
+  }
+
+  private static void check(Adjustment a) {
+    if ((a.counted() == null) == (a.change() == null)) {
+      throw Problem.invalid("counted", "give either what was counted or the change");
+    }
+    if (a.counted() != null && (a.counted() < 0 || a.counted() > MOST_UNITS)) {
+      throw Problem.invalid("counted", "a count is between 0 and " + MOST_UNITS);
+    }
+    if (a.change() != null && Math.abs(a.change()) > MOST_UNITS) {
+      throw Problem.invalid("change", "at most " + MOST_UNITS + " units at once");
+    }
+    boolean fits =
+        switch (a.reason()) {
+          case COUNT -> a.counted() != null;
+          case RECEIPT -> a.change() != null && a.change() > 0;
+          case SCRAP -> a.change() != null && a.change() < 0;
+          case HAND_OVER -> false; // goods leave at the packing bench
+        };
+    if (!fits) {
+      throw Problem.invalid(
+          "reason", "a receipt adds units, scrapping takes some away, a count says what is there");
+    }
+    if (a.note().length() > 400) {
+      throw Problem.invalid("note", "a note has at most 400 characters");
+    }
   }
 
   private StockLevel level(long itemId, long nodeId) {

@@ -13,6 +13,7 @@ import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.Map;
+import java.util.function.Consumer;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -90,6 +91,19 @@ public final class Visitor {
 
   public HttpResponse<String> raw(String path) {
     return send(request(path).GET());
+  }
+
+  /** Reads server-sent events line by line until the server hangs up. */
+  public void listen(String path, Consumer<String> line) {
+    try {
+      http.send(request(path).GET().build(), HttpResponse.BodyHandlers.ofLines())
+          .body()
+          .forEach(line);
+    } catch (IOException | UncheckedIOException hungUp) {
+      // that is how it ends
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
   }
 
   /** A file, as it comes. */

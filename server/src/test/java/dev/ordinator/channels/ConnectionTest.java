@@ -1,0 +1,66 @@
+package dev.ordinator.channels;
+
+import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.testing.TestWorld.await;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.standins.Shop;
+import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Sample;
+import java.nio.charset.StandardCharsets;
+import java.util.HashMap;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+
+/** A connection and its settings. */
+class ConnectionTest {
+  @RegisterExtension static final OwnWorld here = new OwnWorld();
+
+  @Test
+  void secretsAreEncryptedAndNeverShown() {
+    byte[] kept = here.world().db().select(CHANNEL.API_KEY).from(CHANNEL).fetchSingle().value1();
+    assertThat(new String(kept, StandardCharsets.ISO_8859_1)).doesNotContain(Shop.API_KEY);
+    assertThat(here.mara().read("/api/channels").toString())
+        .doesNotContain(Shop.API_KEY)
+        .doesNotContain(Shop.WEBHOOK_SECRET);
+  }
+
+  @Test
+  void whoChangesWhatAnotherHasChangedMeanwhileIsToldSo() {
+    JsonNode seen = card();
+    assertThat(change(seen, "intervalSeconds", 2)).isEqualTo(200);
+    assertThat(change(seen, "listenOnly", true)).as("seen is older by now").isEqualTo(412);
+    assertThat(card().path("listenOnly").asBoolean()).isFalse();
+    assertThat(change(card(), "intervalSeconds", 0)).isEqualTo(422);
+    assertThat(change(card(), "intervalSeconds", 1)).isEqualTo(200);
+  }
+
+  @Test
+  void aPausedConnectionFetchesNothingUntilItGoesOn() {
+    here.world().shop().webhooks().sendTo("");
+    assertThat(change(card(), "paused", true)).isEqualTo(200);
+    here.world().shop().place(Sample.order("CN1"));
+    String pull = "/api/channels/" + card().path("id").asLong() + "/pull";
+    assertThat(here.mara().post(pull, "").status()).as("not even by hand").isEqualTo(409);
+    assertThat(here.world().db().fetchExists(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("CN1")))
+        .isFalse();
+
+    assertThat(change(card(), "paused", false)).isEqualTo(200);
+    await("it is fetched then")
+        .until(() -> here.world().db().fetchExists(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("CN1")));
+  }
+
+  private static JsonNode card() {
+    return here.mara().read("/api/channels").get(0);
+  }
+
+  private static int change(JsonNode seen, String field, Object value) {
+    Map<String, Object> patch = new HashMap<>();
+    patch.put("version", seen.path("version").asInt());
+    patch.put(field, value);
+    return here.mara().change("PATCH", "/api/channels/" + seen.path("id").asLong(), patch).status();
+  }
+}
