@@ -86,8 +86,9 @@ final class Desk implements AutoCloseable {
     return this;
   }
 
+  /** Rows of lists; those of a board begin with a heading. */
   Locator rows() {
-    return page.locator("main tbody tr:not([aria-hidden])");
+    return page.locator("main tbody tr:not([aria-hidden]):not(:has(th))");
   }
 
   /** What the find-anything field found. */
