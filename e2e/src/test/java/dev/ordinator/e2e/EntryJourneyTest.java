@@ -47,12 +47,13 @@ class EntryJourneyTest {
       mara.press("g", "s");
       mara.seesHeading("items");
       mara.press("g", "d");
-      mara.seesHeading("must leave today");
+      mara.sees("Due board");
       mara.isAccessible();
       mara.press("Control+k");
       mara.page().keyboard().type("stuck");
       mara.press("Enter");
       mara.seesHeading("open orders");
+      assertThat(mara.page().locator("dialog[open]")).hasCount(0); // keys belong to it until then
       mara.press("Shift+?");
       mara.sees("do the first thing suggested");
       mara.isAccessible();
