@@ -21,108 +21,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/channels/listings/{listing}/match": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Match a listing to an item; frees every order that waited for it */
-        post: operations["match"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/channels/listings/{listing}/suggestions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Items that an unmatched listing could be, likeliest first */
-        get: operations["suggestions"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/channels/refused": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Messages that could not be read, newest first */
-        get: operations["refused"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/channels/refused/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A refused message with its text */
-        get: operations["refusedBody"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/channels/refused/{id}/correct": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Correct a refused message and take it in */
-        post: operations["correct"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/channels/refused/{id}/discard": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Settle a refused message without taking it in; its text is kept */
-        post: operations["discard"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/channels/{id}": {
         parameters: {
             query?: never;
@@ -141,15 +39,15 @@ export interface paths {
         patch: operations["change"];
         trace?: never;
     };
-    "/api/channels/{id}/listings": {
+    "/api/channels/{id}/exchanges": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The match table: the channel’s listings and our items */
-        get: operations["listings"];
+        /** What was said to the channel and what it answered, newest first */
+        get: operations["exchanges"];
         put?: never;
         post?: never;
         delete?: never;
@@ -380,6 +278,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intake/refused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Messages that could not be read, newest first */
+        get: operations["waiting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/refused/try-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try messages again as they are, after what was wrong has been mended elsewhere */
+        post: operations["tryAgain_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/refused/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A refused message with its text */
+        get: operations["one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/refused/{id}/correct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Correct a refused message and take it in */
+        post: operations["correct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/refused/{id}/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settle a refused message without taking it in; its text is kept */
+        post: operations["discard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The match table: a channel’s listings and our items */
+        get: operations["listings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{listing}/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Match a listing to an item; frees every order that waited for it */
+        post: operations["match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{listing}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Items that an unmatched listing could be, likeliest first */
+        get: operations["suggestions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/live": {
         parameters: {
             query?: never;
@@ -601,6 +635,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/let-go": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let an order go though the channel cancelled it */
+        post: operations["letGo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/notes": {
         parameters: {
             query?: never;
@@ -629,6 +680,58 @@ export interface paths {
         put?: never;
         /** Release an order’s holds; it goes on by itself */
         post: operations["releaseHold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take an order that the channel cancelled back from its nodes, and cancel it */
+        post: operations["takeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/take-theirs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Follow what the channel changed; what was released is taken back */
+        post: operations["takeTheirs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest rate of each currency */
+        get: operations["latest"];
+        put?: never;
+        /** Read rates from a CSV file (currency, day, rate); orders that waited for them go on */
+        post: operations["read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -800,17 +903,28 @@ export interface components {
             postcode: string;
             street: string;
         };
-        ChannelsChannelCard: {
+        AmendmentsWaiting: {
+            /** Format: date-time */
+            cameAt: string;
+            changes: components["schemas"]["OrderContentChange"][];
+            /** Format: int64 */
+            id: number;
+            mayBeTaken: boolean;
+        };
+        ChannelCardsChannelCard: {
             approval: string;
             baseUrl: string;
             code: string;
             currency: string;
+            feeds: boolean;
             /** Format: int64 */
             givenUp: number;
             /** Format: int64 */
             id: number;
             /** Format: int32 */
             intervalSeconds: number;
+            /** @enum {string} */
+            kind: "WEB_SHOP" | "MARKETPLACE" | "WHOLESALE" | "SPREADSHEET" | "MACHINE" | "BY_HAND";
             lastError: null | string;
             /** Format: date-time */
             lastPullAt: null | string;
@@ -820,7 +934,6 @@ export interface components {
             lastTaken: number;
             /** Format: date-time */
             lastToldAt: null | string;
-            listenOnly: boolean;
             /** Format: int64 */
             listings: number;
             matchBy: string;
@@ -830,43 +943,27 @@ export interface components {
             /** Format: int64 */
             orders: number;
             paused: boolean;
+            prefix: string;
             /** Format: int64 */
             refused: number;
+            setup: null | string;
+            terms: components["schemas"]["Terms"];
             /** Format: int64 */
             unmatched: number;
             /** Format: int64 */
             untold: number;
             /** Format: int32 */
             version: number;
+            writesBack: boolean;
         };
         ChannelsChannelPatch: {
+            feeds: boolean | null;
             /** Format: int32 */
             intervalSeconds: number | null;
-            listenOnly: boolean | null;
             paused: boolean | null;
             /** Format: int32 */
             version: number;
-        };
-        ChannelsCorrection: {
-            body: string;
-        };
-        ChannelsMatchRequest: {
-            sku: string;
-        };
-        ChannelsRefusedBody: {
-            body: string;
-            card: components["schemas"]["ChannelsRefusedCard"];
-        };
-        ChannelsRefusedCard: {
-            channel: string;
-            externalId: string;
-            /** Format: int64 */
-            id: number;
-            place: string;
-            problem: string;
-            /** Format: date-time */
-            receivedAt: string;
-            source: string;
+            writesBack: boolean | null;
         };
         ChannelsWording: {
             /** @enum {string} */
@@ -985,9 +1082,31 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "NOT_TOLD" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
+            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "NOT_TOLD" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
             text: string;
             why: string;
+        };
+        ExchangeLogExchange: {
+            address: string;
+            answer: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            id: number;
+            method: string;
+            /** Format: int32 */
+            millis: number;
+            purpose: string;
+            request: string;
+            /** Format: int32 */
+            status: number | null;
+        };
+        ExchangeRatesDayRate: {
+            currency: string;
+            /** Format: date */
+            day: string;
+            rate: number;
+            source: string;
         };
         FindHit: {
             detail: string;
@@ -1015,7 +1134,7 @@ export interface components {
             /** Format: int64 */
             purchase: number;
             /** @enum {null|string} */
-            ruledOut: "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "TOO_LATE" | "AT_CAPACITY" | null;
+            ruledOut: "NOT_SERVING" | "COLLECTED_ELSEWHERE" | "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "TOO_LATE" | "AT_CAPACITY" | null;
             /** Format: int32 */
             rung: number;
             service: null | string;
@@ -1024,6 +1143,7 @@ export interface components {
             total: number;
         };
         ListingTableRow: {
+            currency: null | string;
             externalId: string;
             gtin: string;
             /** Format: int64 */
@@ -1031,8 +1151,12 @@ export interface components {
             itemName: null | string;
             itemSku: null | string;
             matchedBy: null | string;
+            /** Format: int64 */
+            price: number | null;
             sku: string;
             title: string;
+            /** Format: int64 */
+            unitsEach: number;
             /** Format: int32 */
             waiting: number;
         };
@@ -1042,6 +1166,56 @@ export interface components {
             /** Format: int32 */
             percent: number;
             sku: string;
+        };
+        ListingsMatchRequest: {
+            sku: string;
+            /** Format: int64 */
+            unitsEach: number | null;
+        };
+        NewOrderWish: {
+            file: string;
+            name: string;
+            text: string;
+        };
+        OrderContentChange: {
+            after: string;
+            before: string;
+            what: string;
+        };
+        OrderGoodsLine: {
+            /** Format: int64 */
+            cancelled: number;
+            /** Format: int64 */
+            discount: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            itemId: number | null;
+            /** Format: int32 */
+            lineNo: number;
+            /** Format: int64 */
+            listingId: number;
+            /** Format: int64 */
+            orderDiscount: number;
+            /** Format: int64 */
+            quantity: number;
+            /** Format: int64 */
+            shipped: number;
+            sku: null | string;
+            /** Format: int64 */
+            tax: number | null;
+            title: string;
+            /** Format: int64 */
+            unitPrice: number;
+            /** Format: int64 */
+            unitsEach: number;
+            wishes: components["schemas"]["NewOrderWish"][];
+        };
+        OrderGoodsTender: {
+            /** Format: int64 */
+            amount: number;
+            method: string;
+            reference: string;
         };
         OrderSheetsConsignment: {
             /** Format: date */
@@ -1062,29 +1236,27 @@ export interface components {
             /** Format: int64 */
             units: number;
         };
-        OrderSheetsLine: {
+        OrderSheetsFigures: {
+            baseCurrency: string;
+            /** Format: int64 */
+            baseTotal: number;
             /** Format: int64 */
             discount: number;
-            /** Format: int64 */
-            id: number;
-            /** Format: int64 */
-            itemId: number | null;
             /** Format: int32 */
-            lineNo: number;
+            payWithinDays: number | null;
+            pricesWithTax: boolean;
+            rate: null | number;
+            /** Format: date */
+            rateDay: null | string;
             /** Format: int64 */
-            listingId: number;
+            shippingCharge: number;
             /** Format: int64 */
-            quantity: number;
-            /** Format: int64 */
-            shipped: number;
-            sku: null | string;
-            title: string;
-            /** Format: int64 */
-            unitPrice: number;
+            tax: number | null;
+            tenders: components["schemas"]["OrderGoodsTender"][];
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "NOT_TOLD";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "NOT_TOLD";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -1113,27 +1285,30 @@ export interface components {
             place: string;
         };
         OrderSheetsSheet: {
+            amendments: components["schemas"]["AmendmentsWaiting"][];
             /** Format: date */
             arriveBy: null | string;
+            billTo?: components["schemas"]["Address"];
             consignments: components["schemas"]["OrderSheetsConsignment"][];
-            /** Format: int64 */
-            discount: number;
             email: string;
+            figures: components["schemas"]["OrderSheetsFigures"];
+            fulfilledByChannel: boolean;
             giftMessage: string;
             instructions: string;
-            lines: components["schemas"]["OrderSheetsLine"][];
+            lines: components["schemas"]["OrderGoodsLine"][];
             order: components["schemas"]["WorklistRow"];
             /** @enum {string} */
             payment: "UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED";
             paymentMethod: string;
             phone: string;
+            pickUpNode: null | string;
             /** Format: int32 */
             priority: number;
             serviceWording: string;
             shipTo: components["schemas"]["Address"];
-            /** Format: int64 */
-            shippingCharge: number;
+            site: string;
             snags: components["schemas"]["OrderSheetsOpenSnag"][];
+            team: string;
             timeline: components["schemas"]["EventsEntry"][];
         };
         OrdersBulk: {
@@ -1162,6 +1337,44 @@ export interface components {
             order: number;
             why: string;
         };
+        RatesRead: {
+            /** Format: int32 */
+            rates: number;
+        };
+        RefusedCorrection: {
+            body: string;
+        };
+        RefusedMessagesRefused: {
+            channel: string;
+            /** Format: int64 */
+            channelId: number;
+            externalId: string;
+            /** Format: int64 */
+            id: number;
+            place: string;
+            problem: string;
+            /** Format: date-time */
+            receivedAt: string;
+            source: string;
+        };
+        RefusedRefusedBody: {
+            body: string;
+            card: components["schemas"]["RefusedMessagesRefused"];
+        };
+        RefusedSeveral: {
+            messages: number[];
+        };
+        RefusedStillWrong: {
+            /** Format: int64 */
+            message: number;
+            place: string;
+            problem: string;
+        };
+        RefusedTried: {
+            stillWrong: components["schemas"]["RefusedStillWrong"][];
+            /** Format: int32 */
+            taken: number;
+        };
         SessionFirstManager: {
             displayName: string;
             password: string;
@@ -1175,6 +1388,10 @@ export interface components {
         };
         SessionSetup: {
             needed: boolean;
+        };
+        SliceExchangeLogExchange: {
+            next: null | string;
+            rows: components["schemas"]["ExchangeLogExchange"][];
         };
         SliceListingTableRow: {
             next: null | string;
@@ -1190,7 +1407,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "NOT_TOLD";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "NOT_TOLD";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -1229,7 +1446,7 @@ export interface components {
             nodeId: number;
             note: string;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP";
+            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED";
         };
         StockGridCell: {
             /** Format: int64 */
@@ -1329,9 +1546,27 @@ export interface components {
             /** Format: int64 */
             quantity: number;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP";
+            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED";
         };
         StreamingResponseBody: unknown;
+        Terms: {
+            depot: string;
+            /** Format: int32 */
+            feeHundredths: number;
+            /** Format: int64 */
+            fixedFee: number;
+            nodes: string[];
+            payments: ("UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED")[];
+            phone: string;
+            pricesWithTax: boolean;
+            /** Format: date */
+            since: null | string;
+            sites: string[];
+            states: string[];
+            team: string;
+            /** @enum {string} */
+            unknownListings: "HOLD" | "CREATE_ITEM";
+        };
         TodayCounts: {
             /** Format: int64 */
             channels: number;
@@ -1397,6 +1632,8 @@ export interface components {
             text: string;
         };
         WorklistRow: {
+            /** Format: int64 */
+            baseTotal: number;
             branches: components["schemas"]["WorklistBranch"][];
             buyer: string;
             channel: string;
@@ -1443,140 +1680,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChannelsChannelCard"][];
+                    "application/json": components["schemas"]["ChannelCardsChannelCard"][];
                 };
-            };
-        };
-    };
-    match: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                listing: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChannelsMatchRequest"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    suggestions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                listing: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListingTableSuggestion"][];
-                };
-            };
-        };
-    };
-    refused: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChannelsRefusedCard"][];
-                };
-            };
-        };
-    };
-    refusedBody: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChannelsRefusedBody"];
-                };
-            };
-        };
-    };
-    correct: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ChannelsCorrection"];
-            };
-        };
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    discard: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };
@@ -1597,7 +1702,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChannelsChannelCard"];
+                    "application/json": components["schemas"]["ChannelCardsChannelCard"];
                 };
             };
         };
@@ -1623,16 +1728,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ChannelsChannelCard"];
+                    "application/json": components["schemas"]["ChannelCardsChannelCard"];
                 };
             };
         };
     };
-    listings: {
+    exchanges: {
         parameters: {
             query?: {
-                unmatched?: boolean;
-                search?: string;
+                failed?: boolean;
                 after?: number;
             };
             header?: never;
@@ -1649,7 +1753,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SliceListingTableRow"];
+                    "application/json": components["schemas"]["SliceExchangeLogExchange"];
                 };
             };
         };
@@ -1964,6 +2068,187 @@ export interface operations {
             };
         };
     };
+    waiting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusedMessagesRefused"][];
+                };
+            };
+        };
+    };
+    tryAgain_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefusedSeveral"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusedTried"];
+                };
+            };
+        };
+    };
+    one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusedRefusedBody"];
+                };
+            };
+        };
+    };
+    correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefusedCorrection"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    listings: {
+        parameters: {
+            query: {
+                channel: number;
+                unmatched?: boolean;
+                search?: string;
+                after?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceListingTableRow"];
+                };
+            };
+        };
+    };
+    match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                listing: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListingsMatchRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    suggestions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                listing: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListingTableSuggestion"][];
+                };
+            };
+        };
+    };
     listen: {
         parameters: {
             query?: never;
@@ -2273,6 +2558,26 @@ export interface operations {
             };
         };
     };
+    letGo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     note: {
         parameters: {
             query?: never;
@@ -2314,6 +2619,90 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    takeTheirs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    latest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExchangeRatesDayRate"][];
+                };
+            };
+        };
+    };
+    read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RatesRead"];
+                };
             };
         };
     };

@@ -13,14 +13,13 @@
   let { open = $bindable(), listingId, title }: Props = $props();
 
   let sku = $state('');
+  let unitsEach = $state(1);
   let problem = $state('');
   const client = useQueryClient();
   const suggestions = createQuery(() => ({
     queryKey: ['suggestions', listingId],
     queryFn: () =>
-      get(
-        api.GET('/api/channels/listings/{listing}/suggestions', { params: { path: { listing: listingId } } })
-      ),
+      get(api.GET('/api/listings/{listing}/suggestions', { params: { path: { listing: listingId } } })),
     enabled: open
   }));
 
@@ -28,13 +27,15 @@
     event?.preventDefault();
     try {
       await get(
-        api.POST('/api/channels/listings/{listing}/match', {
+        api.POST('/api/listings/{listing}/match', {
           params: { path: { listing: listingId } },
-          body: { sku }
+          body: { sku, unitsEach }
         })
       );
       open = false;
-      toasts.say(`“${title}” is ${sku} from now on; its orders go on`);
+      toasts.say(
+        `“${title}” is ${unitsEach > 1 ? `${unitsEach} × ` : ''}${sku} from now on; its orders go on`
+      );
       await client.invalidateQueries();
     } catch (error) {
       problem = error instanceof Error ? error.message : String(error);
@@ -59,10 +60,23 @@
     {:else if suggestions.isSuccess}
       <p class="text-soft">Nothing we have looks like it.</p>
     {/if}
-    <label class="block text-soft"
-      >SKU
-      <input class="field mt-1 block w-full font-mono" bind:value={sku} required data-autofocus />
-    </label>
+    <div class="flex gap-3">
+      <label class="block flex-1 text-soft"
+        >SKU
+        <input class="field mt-1 block w-full font-mono" bind:value={sku} required data-autofocus />
+      </label>
+      <label class="block w-28 text-soft" title="12 if it is a case of twelve"
+        >Units in one
+        <input
+          class="field mt-1 block w-full text-right"
+          type="number"
+          min="1"
+          max="10000"
+          bind:value={unitsEach}
+          required
+        />
+      </label>
+    </div>
     <p class="min-h-5 text-madder" role="alert">{problem}</p>
     <Button main type="submit">Match</Button>
   </form>

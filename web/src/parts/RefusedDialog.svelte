@@ -16,7 +16,7 @@
   let problem = $state('');
   const message = createQuery(() => ({
     queryKey: ['refused', refusedId],
-    queryFn: () => get(api.GET('/api/channels/refused/{id}', { params: { path: { id: refusedId } } })),
+    queryFn: () => get(api.GET('/api/intake/refused/{id}', { params: { path: { id: refusedId } } })),
     enabled: open
   }));
   $effect(() => {
@@ -46,14 +46,11 @@
   const correct = (event: SubmitEvent) => {
     event.preventDefault();
     const params = { path: { id: refusedId } };
-    void finish(get(api.POST('/api/channels/refused/{id}/correct', { params, body: { body } })), 'Taken in');
+    void finish(get(api.POST('/api/intake/refused/{id}/correct', { params, body: { body } })), 'Taken in');
   };
   const discard = () => {
     const params = { path: { id: refusedId } };
-    void finish(
-      get(api.POST('/api/channels/refused/{id}/discard', { params })),
-      'Discarded; its text is kept'
-    );
+    void finish(get(api.POST('/api/intake/refused/{id}/discard', { params })), 'Discarded; its text is kept');
   };
 </script>
 

@@ -3,8 +3,11 @@
   import { api, get } from '../api/client';
   import { toasts } from '../state/toasts.svelte';
   import AddressDialog from './AddressDialog.svelte';
+  import AmendmentDialog from './AmendmentDialog.svelte';
   import Button from './Button.svelte';
+  import CancelledDialog from './CancelledDialog.svelte';
   import MatchDialog from './MatchDialog.svelte';
+  import RatesDialog from './RatesDialog.svelte';
   import RefusedDialog from './RefusedDialog.svelte';
   import type { SnagLike } from './snags';
   import WordingDialog from './WordingDialog.svelte';
@@ -41,16 +44,8 @@
           );
         }
         break;
-      case 'CHANGED_BY_CHANNEL':
-        if (snag.orderId != null) {
-          const path = { id: snag.orderId };
-          void run(
-            get(api.POST('/api/orders/{id}/keep-ours', { params: { path } })),
-            'Kept as it was taken in'
-          );
-        }
-        break;
       case 'NO_STOCK':
+      case 'DEPOT_SHORT':
         location.hash = `#/stock/${snag.itemId}`;
         break;
       case 'NODES_FULL':
@@ -72,7 +67,11 @@
     NO_ROUTE: 'See why',
     NODES_FULL: 'See orders',
     UNREADABLE_ORDER: 'Correct',
-    CHANGED_BY_CHANNEL: 'Keep ours',
+    CHANGED_BY_CHANNEL: 'Compare',
+    CANCELLED_TOO_LATE: 'Decide',
+    NO_RATE: 'Give the rate',
+    DEPOT_SHORT: 'See stock',
+    UNKNOWN_CARRIER: 'Name it',
     NOT_TOLD: 'Try again'
   };
 </script>
@@ -87,5 +86,11 @@
     <AddressDialog bind:open orderId={snag.orderId} problem={snag.detail} />
   {:else if snag.cause === 'UNREADABLE_ORDER' && snag.refusedId != null}
     <RefusedDialog bind:open refusedId={snag.refusedId} />
+  {:else if snag.cause === 'CHANGED_BY_CHANNEL' && snag.orderId != null}
+    <AmendmentDialog bind:open orderId={snag.orderId} />
+  {:else if snag.cause === 'CANCELLED_TOO_LATE' && snag.orderId != null}
+    <CancelledDialog bind:open orderId={snag.orderId} title={snag.title} detail={snag.detail} />
+  {:else if snag.cause === 'NO_RATE'}
+    <RatesDialog bind:open currency={snag.title.slice(0, 3)} />
   {/if}
 {/if}

@@ -13,5 +13,9 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   NODES_FULL: { one: 'Nodes full', what: 'node day' },
   UNREADABLE_ORDER: { one: 'Order could not be read', what: 'message' },
   CHANGED_BY_CHANNEL: { one: 'Changed in the channel', what: 'order' },
+  CANCELLED_TOO_LATE: { one: 'Cancelled in the channel', what: 'order' },
+  NO_RATE: { one: 'Exchange rate missing', what: 'currency' },
+  DEPOT_SHORT: { one: 'Depot count differs', what: 'item' },
+  UNKNOWN_CARRIER: { one: 'Carrier unknown there', what: 'carrier' },
   NOT_TOLD: { one: 'Could not be told', what: 'message' }
 };

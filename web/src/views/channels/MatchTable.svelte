@@ -2,7 +2,7 @@
   import { createInfiniteQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { plural } from '../../parts/format';
+  import { money, plural } from '../../parts/format';
   import MatchDialog from '../../parts/MatchDialog.svelte';
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
@@ -15,8 +15,8 @@
     queryKey: ['channels', 'listings', channelId, unmatched, search],
     queryFn: ({ pageParam }) =>
       get(
-        api.GET('/api/channels/{id}/listings', {
-          params: { path: { id: channelId }, query: { unmatched, search, after: pageParam } }
+        api.GET('/api/listings', {
+          params: { query: { channel: channelId, unmatched, search, after: pageParam } }
         })
       ),
     initialPageParam: undefined as number | undefined,
@@ -57,8 +57,8 @@
   <thead
     ><tr
       ><th class="py-1 pe-2">Listing</th><th class="pe-2">Its SKU</th><th class="pe-2">Title</th><th
-        class="pe-2">Our item</th
-      ><th class="pe-2">Matched</th><th></th></tr
+        class="pe-2 text-right">Price</th
+      ><th class="pe-2">Our item</th><th class="pe-2">Matched</th><th></th></tr
     ></thead
   >
   <tbody>
@@ -67,9 +67,13 @@
         <td class="pe-2 font-mono text-xs text-soft">{row.externalId}</td>
         <td class="pe-2 font-mono text-xs">{row.sku}</td>
         <td class="max-w-72 truncate pe-2" title={row.title}>{row.title}</td>
+        <td class="pe-2 text-right">{row.price == null ? '' : money(row.price, row.currency ?? '')}</td>
         {#if row.itemSku}
           <td class="max-w-72 truncate pe-2"
-            ><span class="font-mono text-xs">{row.itemSku}</span> {row.itemName}</td
+            >{#if row.unitsEach > 1}<b class="font-[650]">{row.unitsEach} ×</b>&nbsp;{/if}<span
+              class="font-mono text-xs">{row.itemSku}</span
+            >
+            {row.itemName}</td
           >
           <td class="pe-2 text-soft">{row.matchedBy}</td>
           <td></td>
@@ -86,7 +90,7 @@
       </tr>
     {:else}
       <tr
-        ><td colspan="6" class="py-2 text-soft"
+        ><td colspan="7" class="py-2 text-soft"
           >{listings.isPending ? 'Reading…' : 'No listing is like that.'}</td
         ></tr
       >

@@ -21,6 +21,10 @@
   const why = (c: Candidate) => {
     const skus = c.skus.join(', ');
     switch (c.ruledOut) {
+      case 'NOT_SERVING':
+        return 'does not serve this channel';
+      case 'COLLECTED_ELSEWHERE':
+        return 'the buyer collects it elsewhere';
       case 'NOT_ON_RUNG':
         return 'not on this rung';
       case 'EXCLUDED_BY_RULE':

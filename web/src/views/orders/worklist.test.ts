@@ -15,6 +15,7 @@ const ROW: Row = {
   units: 2,
   total: 1000,
   currency: 'EUR',
+  baseTotal: 0,
   placedAt: '2026-11-24T08:00:00Z',
   marks: []
 };

@@ -1,50 +1,64 @@
 package dev.ordinator.channels;
 
 import dev.ordinator.core.money.Money;
-import dev.ordinator.core.orders.Address;
-import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.orders.NewOrder;
-import java.time.Instant;
-import java.time.LocalDate;
+import dev.ordinator.orders.NewOrder.Header;
 import java.util.List;
+import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
-/** An order message that could be read; its products are not looked up yet. */
-record IncomingOrder(
-    String externalId,
-    long revision,
-    Instant placedAt,
-    NewOrder.Buyer buyer,
-    Address shipTo,
-    String service,
-    @Nullable LocalDate arriveBy,
-    PaymentState payment,
-    String paymentMethod,
-    Money shippingCharge,
-    Money discount,
-    Money total,
-    String instructions,
-    String giftMessage,
-    List<Line> lines) {
+/**
+ * An order message that could be read; its products are not looked up yet.
+ *
+ * @param parcels what the channel's own depot has sent
+ */
+public record IncomingOrder(
+    Header header, boolean cancelled, List<Line> lines, List<DepotParcel> parcels) {
 
-  record Line(
+  /**
+   * @param quantity units ordered, {@code cancelled} of them no longer wanted
+   * @param tax as the channel computed it; null: it sends none
+   */
+  public record Line(
       String externalId,
       Connector.ListingData listing,
       long quantity,
+      long cancelled,
       Money unitPrice,
-      Money discount) {}
+      Money discount,
+      @Nullable Money tax,
+      List<NewOrder.Wish> wishes) {}
 
-  /** What must not change without a person seeing it: all but payment and revision. */
-  record Content(
-      Address shipTo,
-      String service,
-      @Nullable LocalDate arriveBy,
-      Money total,
-      String instructions,
-      String giftMessage,
-      List<Line> lines) {}
+  /**
+   * @param line the channel's id of the line
+   */
+  public record Sent(String line, long quantity) {}
 
-  Content content() {
-    return new Content(shipTo, service, arriveBy, total, instructions, giftMessage, lines);
+  public record DepotParcel(String tracking, String carrier, List<Sent> units) {}
+
+  /** What must not change without being seen: all but payment, state and revision. */
+  public OrderContent content() {
+    return new OrderContent(
+        header.shipTo(),
+        header.service(),
+        header.arriveBy(),
+        header.pickUpNode(),
+        header.instructions(),
+        header.giftMessage(),
+        Objects.toString(header.total(), ""),
+        lines.stream()
+            .map(l ->
+                new OrderContent.Line(
+                    l.externalId(),
+                    l.listing().externalId(),
+                    l.listing().title(),
+                    l.quantity() - l.cancelled(),
+                    l.unitPrice().toString(),
+                    l.wishes().stream()
+                        .map(w -> w.name() + ": " + w.text() + w.file())
+                        .collect(Collectors.joining("; "))))
+            .toList());
   }
 }

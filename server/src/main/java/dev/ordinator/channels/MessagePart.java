@@ -1,29 +1,31 @@
 package dev.ordinator.channels;
 
 import dev.ordinator.core.money.Money;
+import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Currency;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /** A part of an untrusted message, read with its place, so that each refusal says where. */
-record MessagePart(JsonNode node, String place) {
+public record MessagePart(JsonNode node, String place) {
 
   /** Something in a message that can't be taken in, and where. */
-  static final class Unreadable extends RuntimeException {
+  public static final class Unreadable extends RuntimeException {
     private static final long serialVersionUID = 1L;
 
     private final String place;
 
-    Unreadable(String place, String problem) {
+    public Unreadable(String place, String problem) {
       super(problem);
       this.place = place;
     }
 
-    String place() {
+    public String place() {
       return place;
     }
   }
@@ -50,6 +52,46 @@ record MessagePart(JsonNode node, String place) {
       parts.add(new MessagePart(child.get(i), at(name) + "[" + i + "]"));
     }
     return parts;
+  }
+
+  /** As many parts as there are, none too, and at most {@code most}. */
+  List<MessagePart> optionalList(String name, int most) {
+    JsonNode child = node.path(name);
+    return !has(name) || child.isArray() && child.isEmpty() ? List.of() : list(name, most);
+  }
+
+  /** Whether there is something of that name, and it is not null. */
+  boolean has(String name) {
+    return node.hasNonNull(name);
+  }
+
+  /** An ISO 4217 currency. */
+  String currency(String name) {
+    String code = text(name, 3);
+    try {
+      return Currency.getInstance(code).getCurrencyCode();
+    } catch (IllegalArgumentException e) {
+      throw unreadable(name, "‘" + code + "’ is no currency (ISO 4217)");
+    }
+  }
+
+  /** A decimal, not negative; zero if there is none. */
+  BigDecimal decimalOrZero(String name) {
+    String text = optional(name, 30);
+    try {
+      BigDecimal number = text.isEmpty() ? BigDecimal.ZERO : new BigDecimal(text);
+      if (number.signum() < 0 || number.scale() > 6 || number.precision() > 18) {
+        throw unreadable(name, "‘" + text + "’ is negative, too long or too exact a number");
+      }
+      return number;
+    } catch (NumberFormatException e) {
+      throw unreadable(name, "‘" + text + "’ is not a number");
+    }
+  }
+
+  /** A whole number from zero; zero if there is none. */
+  long wholeOrZero(String name, long most) {
+    return has(name) ? whole(name, 0, most) : 0;
   }
 
   /** A text that must be there. */

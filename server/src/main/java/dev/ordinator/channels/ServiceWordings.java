@@ -17,10 +17,10 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class ServiceWordings {
   private final DSLContext db;
-  private final ChannelStore channels;
+  private final Channels channels;
   private final Snags snags;
 
-  ServiceWordings(DSLContext db, ChannelStore channels, Snags snags) {
+  ServiceWordings(DSLContext db, Channels channels, Snags snags) {
     this.db = db;
     this.channels = channels;
     this.snags = snags;

@@ -1,134 +1,186 @@
 package dev.ordinator.channels;
 
-import dev.ordinator.platform.Texts;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.time.Duration;
+import static dev.ordinator.channels.ChannelHttp.Call.encode;
+
+import dev.ordinator.channels.ChannelHttp.Call;
+import dev.ordinator.platform.WebhookSignature;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
-import java.util.function.Function;
-import java.util.function.Supplier;
-import org.springframework.http.client.JdkClientHttpRequestFactory;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpMethod;
 import org.springframework.stereotype.Component;
-import org.springframework.web.client.RestClient;
-import org.springframework.web.client.RestClientException;
-import org.springframework.web.client.RestClientResponseException;
-import org.springframework.web.util.UriBuilder;
-import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 
-/** Our own storefront's API. */
+/**
+ * Our own storefront's API: a key proves who asks, and what it sends by itself is signed after the
+ * Standard Webhooks specification.
+ */
 @Component
-class WebShop implements Connector {
+class WebShop
+    implements Connector,
+        Connector.OrderSource,
+        Connector.ListingSource,
+        Connector.QuantitySink,
+        Connector.ShipmentSink,
+        Connector.CancellationSink,
+        Connector.WebhookSource {
   private static final int PAGE = 100;
+  private static final Profile PROFILE =
+      new Profile(
+          List.of(),
+          Map.of("open", "placed", ShopReader.CANCELLED, "cancelled by the buyer"),
+          List.of(),
+          false,
+          true,
+          true);
 
-  private final RestClient http;
-  private final JsonMapper json;
+  private final ChannelHttp http;
+  private final Freshness freshness;
 
-  WebShop(JsonMapper json) {
-    this.json = json;
-    JdkClientHttpRequestFactory requests =
-        new JdkClientHttpRequestFactory(
-            HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(3)).build());
-    requests.setReadTimeout(Duration.ofSeconds(10));
-    this.http = RestClient.builder().requestFactory(requests).build();
+  WebShop(ChannelHttp http, Freshness freshness) {
+    this.http = http;
+    this.freshness = freshness;
   }
 
   private record Shipment(
-      String carrier, List<String> trackingNumbers, String trackingUrl, List<Line> lines) {
-    private record Line(String lineId, long quantity) {}
+      String carrier, List<String> trackingNumbers, String trackingUrl, List<Units> lines) {}
+
+  private record Cancellation(String reason, List<Units> lines) {}
+
+  private record Units(String lineId, long quantity) {}
+
+  private record Stock(List<Level> levels) {}
+
+  private record Level(String productId, long quantity) {}
+
+  @Override
+  public ChannelKind kind() {
+    return ChannelKind.WEB_SHOP;
+  }
+
+  @Override
+  public Profile profile() {
+    return PROFILE;
+  }
+
+  @Override
+  public IncomingOrder read(Channel channel, String message) {
+    return ShopReader.read(channel, message);
+  }
+
+  @Override
+  public String externalId(String message) {
+    return Messages.textOf(message, "id");
   }
 
   @Override
   public OrderPage orders(Channel channel, String cursor) {
     JsonNode page =
-        get(
+        http.call(
             channel,
-            uri ->
-                uri.path("/api/orders")
-                    .queryParam("after", cursor)
-                    .queryParam("limit", PAGE)
-                    .build());
-    JsonNode orders = page.path("orders");
-    if (!orders.isArray()) {
-      throw new ChannelError(channel.name() + " answered without a list of orders");
-    }
-    List<String> messages = new ArrayList<>();
-    orders.forEach(order -> messages.add(json.writeValueAsString(order)));
+            Call.get(
+                "orders",
+                "/api/orders?after=%s&limit=%d".formatted(encode(cursor), PAGE),
+                key(channel)));
     return new OrderPage(
-        messages, page.path("next").asString(cursor), page.path("more").asBoolean(false));
+        JsonLists.texts(channel, page, "orders"),
+        page.path("next").asString(cursor),
+        page.path("more").asBoolean(false));
   }
 
   @Override
   public List<ListingData> listings(Channel channel) {
-    JsonNode page = get(channel, uri -> uri.path("/api/products").build());
+    JsonNode page = http.call(channel, Call.get("listings", "/api/products", key(channel)));
     List<ListingData> listings = new ArrayList<>();
-    page.path("products")
+    JsonLists.of(channel, page, "products")
         .forEach(p ->
             listings.add(
                 new ListingData(
                     p.path("id").asString(""),
                     p.path("sku").asString(""),
                     p.path("gtin").asString(""),
-                    p.path("title").asString(""))));
+                    p.path("title").asString(""),
+                    p.path("family").asString(""),
+                    JsonLists.price(p.path("price").asString(""), channel.currency()))));
     return listings;
   }
 
   @Override
-  public void pushShipment(Channel channel, ShipmentNotice notice) {
-    Shipment body =
-        new Shipment(
-            notice.carrier(),
-            notice.trackings(),
-            notice.trackingUrl() == null ? "" : notice.trackingUrl(),
-            notice.lines().entrySet().stream()
-                .map(l -> new Shipment.Line(l.getKey(), l.getValue()))
-                .toList());
-    asking(
+  public int largestBatch() {
+    return 500;
+  }
+
+  @Override
+  public void pushQuantities(Channel channel, List<ListedQuantity> quantities) {
+    put(
         channel,
-        () ->
-            http.post()
-                .uri(channel.baseUrl() + "/api/orders/{id}/shipments", notice.externalOrderId())
-                .header("X-Api-Key", channel.apiKey())
-                .header("Idempotency-Key", notice.onceKey())
-                .body(body)
-                .retrieve()
-                .toBodilessEntity());
+        "stock",
+        HttpMethod.PUT,
+        "/api/stock",
+        null,
+        new Stock(quantities.stream().map(q -> new Level(q.externalId(), q.quantity())).toList()));
   }
 
-  private JsonNode get(Channel channel, Function<UriBuilder, URI> path) {
-    String body =
-        asking(
-            channel,
-            () ->
-                http.mutate()
-                    .baseUrl(channel.baseUrl().toString())
-                    .build()
-                    .get()
-                    .uri(path)
-                    .header("X-Api-Key", channel.apiKey())
-                    .retrieve()
-                    .body(String.class));
-    try {
-      return json.readTree(body == null ? "" : body);
-    } catch (JacksonException e) {
-      throw new ChannelError(channel.name() + " answered with something that is not JSON");
-    }
+  @Override
+  public void pushShipment(Channel channel, ShipmentNotice notice) {
+    put(
+        channel,
+        "shipment",
+        HttpMethod.POST,
+        "/api/orders/" + encode(notice.externalOrderId()) + "/shipments",
+        notice.onceKey(),
+        new Shipment(
+            notice.carrier(), notice.trackings(), notice.trackingUrl(), units(notice.lines())));
   }
 
-  private static <T> T asking(Channel channel, Supplier<T> request) {
-    try {
-      return request.get();
-    } catch (RestClientResponseException e) {
-      throw new ChannelError(
-          "%s answered %s: %s"
-              .formatted(
-                  channel.name(),
-                  e.getStatusCode(),
-                  Texts.cut(e.getResponseBodyAsString().replaceAll("\\s+", " "), 200)));
-    } catch (RestClientException e) {
-      throw new ChannelError(channel.name() + " did not answer: " + Texts.of(e));
+  @Override
+  public void pushCancellation(Channel channel, CancellationNotice notice) {
+    put(
+        channel,
+        "cancellation",
+        HttpMethod.POST,
+        "/api/orders/" + encode(notice.externalOrderId()) + "/cancellations",
+        notice.onceKey(),
+        new Cancellation(notice.reason(), units(notice.lines())));
+  }
+
+  @Override
+  public Optional<String> verify(Channel channel, WebhookMessage message) {
+    String id = message.header("webhook-id");
+    String at = message.header("webhook-timestamp");
+    boolean genuine =
+        freshness.isFresh(at)
+            && WebhookSignature.isRight(
+                channel.credentials().webhookSecret(),
+                id,
+                at,
+                message.body(),
+                message.header("webhook-signature"));
+    return genuine && !id.isEmpty() ? Optional.of(id) : Optional.empty();
+  }
+
+  private void put(
+      Channel channel,
+      String purpose,
+      HttpMethod method,
+      String path,
+      @Nullable String onceKey,
+      Object body) {
+    Map<String, String> headers = new HashMap<>(key(channel));
+    if (onceKey != null) {
+      headers.put("Idempotency-Key", onceKey);
     }
+    http.call(channel, new Call(purpose, method, path, headers, body));
+  }
+
+  private static Map<String, String> key(Channel channel) {
+    return Map.of("X-Api-Key", channel.credentials().secret());
+  }
+
+  private static List<Units> units(Map<String, Long> lines) {
+    return lines.entrySet().stream().map(l -> new Units(l.getKey(), l.getValue())).toList();
   }
 }

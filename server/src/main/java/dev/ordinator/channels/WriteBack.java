@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.PARCEL;
 
 import dev.ordinator.channels.Connector.ChannelError;
 import dev.ordinator.channels.Connector.ShipmentNotice;
+import dev.ordinator.channels.Connector.ShipmentSink;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.Consignments.Head;
 import dev.ordinator.dispatch.Outbox;
@@ -11,6 +12,7 @@ import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
@@ -21,20 +23,20 @@ class WriteBack implements Outbox.Delivery {
   private final DSLContext db;
   private final Orders orders;
   private final Consignments consignments;
-  private final ChannelStore channels;
-  private final Connector connector;
+  private final Channels channels;
+  private final Connectors connectors;
 
   WriteBack(
       DSLContext db,
       Orders orders,
       Consignments consignments,
-      ChannelStore channels,
-      Connector connector) {
+      Channels channels,
+      Connectors connectors) {
     this.db = db;
     this.orders = orders;
     this.consignments = consignments;
     this.channels = channels;
-    this.connector = connector;
+    this.connectors = connectors;
   }
 
   @Override
@@ -51,8 +53,8 @@ class WriteBack implements Outbox.Delivery {
   public String deliver(Outbox.Message message) {
     OrderHead order = orders.head(message.orderId());
     Channel channel = channels.byId(order.channelId());
-    if (channel.listenOnly()) {
-      throw new ChannelError(channel.name() + " was set to listen-only meanwhile");
+    if (!channel.writesBack()) {
+      throw ChannelError.refused(channel.name() + " was set to listen-only meanwhile");
     }
     Head consignment = consignments.byId(message.consignmentId());
     List<String> trackings =
@@ -61,22 +63,27 @@ class WriteBack implements Outbox.Delivery {
             .where(PARCEL.CONSIGNMENT_ID.eq(consignment.id()))
             .orderBy(PARCEL.ID)
             .fetch(PARCEL.TRACKING);
-    connector.pushShipment(
-        channel,
-        new ShipmentNotice(
-            message.onceKey(),
-            order.externalId(),
-            consignment.carrierName(),
-            trackings,
-            trackings.isEmpty()
-                ? null
-                : consignment.trackingUrl().replace("{tracking}", trackings.getFirst()),
-            consignments.lines(consignment.id()).stream()
-                .collect(
-                    Collectors.toMap(
-                        Consignments.Line::orderLineExternalId,
-                        Consignments.Line::quantity,
-                        Long::sum))));
+    Optional<ShipmentSink> sink = connectors.able(channel, ShipmentSink.class);
+    if (sink.isEmpty()) {
+      return channel.name() + " is not told of shipments";
+    }
+    sink.get()
+        .pushShipment(
+            channel,
+            new ShipmentNotice(
+                message.onceKey(),
+                order.externalId(),
+                consignment.carrierName(),
+                trackings,
+                trackings.isEmpty()
+                    ? ""
+                    : consignment.trackingUrl().replace("{tracking}", trackings.getFirst()),
+                consignments.lines(consignment.id()).stream()
+                    .collect(
+                        Collectors.toMap(
+                            Consignments.Line::orderLineExternalId,
+                            Consignments.Line::orderedUnits,
+                            Long::sum))));
     return channel.name()
         + " told: shipped with "
         + consignment.carrierName()

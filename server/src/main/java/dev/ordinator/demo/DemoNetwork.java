@@ -19,7 +19,7 @@ import java.util.Map;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 
-/** Three nodes, two carriers, four zones. */
+/** Three nodes and a channel's depot, two carriers, four zones. */
 @Component
 class DemoNetwork {
   private static final Map<String, List<String>> ZONES = new LinkedHashMap<>();
@@ -105,6 +105,20 @@ class DemoNetwork {
                 190,
                 30,
                 10,
+                ""),
+            new NodeData(
+                "KES",
+                "Kestrel depot",
+                "CHANNEL_DEPOT",
+                "Falkenweg 40",
+                "47051",
+                "Duisburg",
+                "MON-SUN",
+                "23:00",
+                1000,
+                0,
+                0,
+                0,
                 ""))) {
       node(node, position++);
     }
@@ -136,7 +150,7 @@ class DemoNetwork {
             .set(NODE.STREET, n.street())
             .set(NODE.POSTCODE, n.postcode())
             .set(NODE.CITY, n.city())
-            .set(NODE.COUNTRY, "NL")
+            .set(NODE.COUNTRY, n.code().equals("KES") ? "DE" : "NL")
             .set(NODE.TIME_ZONE, "Europe/Amsterdam")
             .set(NODE.WORKDAYS, n.workdays())
             .set(NODE.CUT_OFF, LocalTime.parse(n.cutOff()))

@@ -7,18 +7,20 @@ import static dev.ordinator.schema.Tables.PARCEL;
 import dev.ordinator.OrdinatorApplication;
 import dev.ordinator.access.Person;
 import dev.ordinator.access.Role;
-import dev.ordinator.channels.HistoryIntake;
-import dev.ordinator.channels.HistoryIntake.PastMessage;
 import dev.ordinator.desk.OrderDesk;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.Outbox;
 import dev.ordinator.dispatch.PackingBench;
 import dev.ordinator.dispatch.Tracking;
+import dev.ordinator.intake.HistoryIntake;
+import dev.ordinator.intake.HistoryIntake.PastMessage;
 import dev.ordinator.network.Nodes;
+import dev.ordinator.rates.RateFetch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
@@ -118,21 +120,22 @@ public class DemoSeed {
       Nodes nodes,
       @Value("${ordinator.carrier-url}") String carrierUrl,
       @Value("${ordinator.carrier-key}") String carrierKey,
+      RateFetch rates,
       @Value("${demo.shop-url}") String shopUrl,
+      @Value("${demo.market-url}") String marketUrl,
+      @Value("${demo.guild-url}") String guildUrl,
       @Value("${demo.orders:600}") int orders) {
     return arguments -> {
       if (world.isInstalled()) {
         return;
       }
       clock.set(end.minus(Duration.ofDays(DAYS + 1)));
-      world.install(
-          new DemoWorld.ShopConnection(shopUrl, "demo-shop-key", "demo-webhook-secret", 5, false));
+      world.install(new DemoWorld.Outside(shopUrl, marketUrl, guildUrl, 15));
+      rates.fetch();
       RestClient http = RestClient.create();
-      http.post()
-          .uri(shopUrl + "/history")
-          .body(Map.of("orders", orders, "days", DAYS))
-          .retrieve()
-          .toBodilessEntity();
+      makeHistory(http, shopUrl, orders);
+      makeHistory(http, marketUrl, orders / 4);
+      makeHistory(http, guildUrl, orders / 30);
       Person joss = packer(db);
       History history =
           new History(
@@ -147,11 +150,23 @@ public class DemoSeed {
               carrierUrl,
               carrierKey,
               joss);
-      List<PastMessage> past = intake.fetchAll("WEB");
+      List<PastMessage> past = new ArrayList<>();
+      for (String channel : List.of("WEB", "MARKET", "GUILD")) {
+        past.addAll(intake.fetchAll(channel));
+      }
+      past.sort(Comparator.comparing(PastMessage::at));
       past.forEach(m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
       play(past.size());
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
     };
+  }
+
+  private static void makeHistory(RestClient http, String channel, int orders) {
+    http.post()
+        .uri(channel + "/history")
+        .body(Map.of("orders", orders, "days", DAYS))
+        .retrieve()
+        .toBodilessEntity();
   }
 
   private void play(int orders) {

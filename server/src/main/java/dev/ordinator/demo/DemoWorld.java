@@ -1,14 +1,11 @@
 package dev.ordinator.demo;
 
-import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
-import static dev.ordinator.schema.Tables.SERVICE_WORD;
 
 import dev.ordinator.access.Role;
 import dev.ordinator.access.Users;
 import dev.ordinator.core.catalog.Gtin;
-import dev.ordinator.platform.SecretBox;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.stock.StockLedger;
 import java.io.IOException;
@@ -16,8 +13,6 @@ import java.io.InputStreamReader;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.time.Clock;
-import java.time.Duration;
 import java.util.List;
 import java.util.Objects;
 import java.util.Random;
@@ -38,29 +33,26 @@ public class DemoWorld {
   private final DSLContext db;
   private final Transactions transactions;
   private final Users users;
-  private final SecretBox secrets;
   private final StockLedger ledger;
   private final DemoNetwork network;
   private final DemoRulebook rulebook;
-  private final Clock clock;
+  private final DemoChannels channels;
 
   DemoWorld(
       DSLContext db,
       Transactions transactions,
       Users users,
-      SecretBox secrets,
       StockLedger ledger,
       DemoNetwork network,
       DemoRulebook rulebook,
-      Clock clock) {
+      DemoChannels channels) {
     this.db = db;
     this.transactions = transactions;
     this.users = users;
-    this.secrets = secrets;
     this.ledger = ledger;
     this.network = network;
     this.rulebook = rulebook;
-    this.clock = clock;
+    this.channels = channels;
   }
 
   /** Who can log in to the demo. */
@@ -72,21 +64,20 @@ public class DemoWorld {
           new Login("joss", "Joss", "smoker-and-tool-3", Role.PACKER),
           new Login("vera", "Vera", "only-looking-9", Role.READER));
 
-  /** Where the shop is, and how it is spoken to. */
-  public record ShopConnection(
-      String url, String apiKey, String webhookSecret, int intervalSeconds, boolean paused) {}
+  /** Where the channels' stand-ins are, and how often the shop is asked; the others less often. */
+  public record Outside(String shop, String market, String guild, int intervalSeconds) {}
 
   /** Whether there is anything in the database already. */
   public boolean isInstalled() {
     return db.fetchExists(NODE);
   }
 
-  public void install(ShopConnection shop) {
+  public void install(Outside outside) {
     transactions.run(() -> {
       network.install();
       rulebook.install();
       items();
-      channel(shop);
+      channels.install(outside);
       stock();
       long stillwater =
           db.select(NODE.ID).from(NODE).where(NODE.CODE.eq("STW")).fetchSingle().value1();
@@ -116,41 +107,7 @@ public class DemoWorld {
     }
   }
 
-  private void channel(ShopConnection shop) {
-    long id =
-        db.insertInto(CHANNEL)
-            .set(CHANNEL.CODE, "WEB")
-            .set(CHANNEL.NAME, "Brackenholt web shop")
-            .set(CHANNEL.KIND, "WEB_SHOP")
-            .set(CHANNEL.PREFIX, "BW-")
-            .set(CHANNEL.LISTEN_ONLY, false)
-            .set(CHANNEL.PAUSED, shop.paused())
-            .set(CHANNEL.BASE_URL, shop.url())
-            .set(CHANNEL.API_KEY, secrets.lock(shop.apiKey()))
-            .set(CHANNEL.WEBHOOK_SECRET, secrets.lock(shop.webhookSecret()))
-            .set(CHANNEL.CURRENCY, "EUR")
-            .set(CHANNEL.APPROVAL, "WHEN_PAID")
-            .set(CHANNEL.MATCH_BY, "SKU")
-            .set(CHANNEL.INTERVAL_SECONDS, shop.intervalSeconds())
-            .set(CHANNEL.NEXT_PULL_AT, clock.instant().plus(Duration.ofSeconds(1)))
-            .returningResult(CHANNEL.ID)
-            .fetchSingle()
-            .value1();
-    word(id, "EXACT", "Home delivery", "STANDARD");
-    word(id, "BEGINS_WITH", "Standard", "STANDARD");
-    word(id, "BEGINS_WITH", "Express", "EXPRESS");
-  }
-
-  private void word(long channel, String how, String wording, String level) {
-    db.insertInto(SERVICE_WORD)
-        .set(SERVICE_WORD.CHANNEL_ID, channel)
-        .set(SERVICE_WORD.HOW, how)
-        .set(SERVICE_WORD.WORDING, wording)
-        .set(SERVICE_WORD.LEVEL, level)
-        .execute();
-  }
-
-  /** The warehouse has nearly everything, the stores the smaller goods. */
+  /** The warehouse has nearly everything, the stores and the depot the smaller goods. */
   private void stock() {
     Random random = new Random(SEED);
     var nodes = db.select(NODE.ID, NODE.CODE).from(NODE).orderBy(NODE.POSITION).fetch();

@@ -1,15 +1,19 @@
 package dev.ordinator.desk;
 
+import dev.ordinator.channels.Channel;
+import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.ServiceWordings;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.ApprovalPolicy;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.dispatch.Consignments;
+import dev.ordinator.dispatch.DepotConsignments;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.Orders.Claim;
+import dev.ordinator.orders.Pricing;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.orders.Step;
@@ -27,7 +31,11 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 
 /**
@@ -41,15 +49,24 @@ public class OrderDesk {
   private static final String ROUTER = "router";
   private static final int ROUTING_TRIES = 20;
   private static final Duration FULL_PAUSE = Duration.ofMinutes(10);
+  private static final Duration FAILED_PAUSE = Duration.ofMinutes(1);
+  private static final Logger LOG = LoggerFactory.getLogger(OrderDesk.class);
   private static final List<SnagCause> UNROUTED =
       List.of(SnagCause.NO_STOCK, SnagCause.NO_ROUTE, SnagCause.NODES_FULL);
   private static final List<SnagCause> CHECKED =
-      List.of(SnagCause.UNMATCHED_LISTING, SnagCause.UNKNOWN_SERVICE, SnagCause.BAD_ADDRESS);
+      List.of(
+          SnagCause.UNMATCHED_LISTING,
+          SnagCause.UNKNOWN_SERVICE,
+          SnagCause.BAD_ADDRESS,
+          SnagCause.NO_RATE);
 
   private final Transactions transactions;
   private final Orders orders;
   private final Snags snags;
   private final ServiceWordings wordings;
+  private final Channels channels;
+  private final Pricing pricing;
+  private final DepotConsignments depots;
   private final RuleDesk rules;
   private final Items items;
   private final Routing routing;
@@ -61,6 +78,9 @@ public class OrderDesk {
       Orders orders,
       Snags snags,
       ServiceWordings wordings,
+      Channels channels,
+      Pricing pricing,
+      DepotConsignments depots,
       RuleDesk rules,
       Items items,
       Routing routing,
@@ -71,6 +91,9 @@ public class OrderDesk {
     this.orders = orders;
     this.snags = snags;
     this.wordings = wordings;
+    this.channels = channels;
+    this.pricing = pricing;
+    this.depots = depots;
     this.rules = rules;
     this.items = items;
     this.routing = routing;
@@ -79,22 +102,37 @@ public class OrderDesk {
     loops.add("order-desk", this::workOnOne);
   }
 
-  /** Takes one order one step further; false if no order has a step to take. */
+  /**
+   * Takes one order one step further; false if no order has a step to take. An order on which a
+   * step fails unexpectedly is put aside for a while, so that it keeps no other waiting.
+   */
   public boolean workOnOne() {
+    AtomicReference<@Nullable Claim> claimed = new AtomicReference<>();
     for (int attempt = 1; ; attempt++) {
       try {
-        return transactions.get(this::stepOfOne);
+        return transactions.get(() -> stepOfOne(claimed));
       } catch (StockLedger.TakenMeanwhile | Routing.FullMeanwhile lostRace) {
         // rolled back whole: look again at what there is now
         if (attempt == ROUTING_TRIES) {
           throw lostRace;
         }
+      } catch (RuntimeException e) {
+        Claim claim = claimed.get();
+        if (claim == null) {
+          throw e;
+        }
+        LOG.error(
+            "{} of order {} failed; tried again in a while", claim.step(), claim.orderId(), e);
+        transactions.run(() ->
+            orders.setNextAt(claim.orderId(), claim.step(), clock.instant().plus(FAILED_PAUSE)));
+        return true;
       }
     }
   }
 
-  private boolean stepOfOne() {
+  private boolean stepOfOne(AtomicReference<@Nullable Claim> claimed) {
     Optional<Claim> claim = orders.claimNext();
+    claimed.set(claim.orElse(null));
     claim.ifPresent(c -> {
       OrderHead order = orders.lock(c.orderId());
       switch (c.step()) {
@@ -111,7 +149,7 @@ public class OrderDesk {
     Set<SnagCause> found = EnumSet.noneOf(SnagCause.class);
     orders.takeMatches(order.id());
     for (OrderLine line : orders.lines(order.id())) {
-      if (line.itemId() == null) {
+      if (line.itemId() == null && line.isOpen()) {
         found.add(SnagCause.UNMATCHED_LISTING);
         snag(
             Snags.About.of(
@@ -122,6 +160,25 @@ public class OrderDesk {
                 .listing(order.channelId(), line.listingId()),
             order);
       }
+    }
+    if (!pricing.settle(order.id())) {
+      found.add(SnagCause.NO_RATE);
+      snag(
+          Snags.About.of(
+              SnagCause.NO_RATE,
+              order.currency(),
+              order.currency() + " has no exchange rate",
+              "what these orders are worth can’t be said until the rate of their day is known"),
+          order);
+    }
+    if (order.fulfilledByChannel()) {
+      checked(order, found);
+      if (found.isEmpty()) {
+        Channel channel = channels.byId(order.channelId());
+        depots.recordNoted(order, channel.terms().depot(), channel.name());
+      }
+      orders.setNext(order.id(), null);
+      return;
     }
     Optional<ServiceLevel> level = wordings.of(order.channelId()).level(order.serviceWording());
     if (level.isEmpty()) {
@@ -147,16 +204,22 @@ public class OrderDesk {
               .order(order.id()),
           order);
     }
-    List<SnagCause> cleared = new ArrayList<>(CHECKED);
-    cleared.removeAll(found);
-    snags.leave(order.id(), cleared);
+    checked(order, found);
     if (!found.isEmpty()) {
       orders.setNext(order.id(), null);
       return;
     }
     orders.setLevel(order.id(), level.orElseThrow());
-    rules.apply(order, RuleEvent.RECEIVED);
-    orders.setNext(order.id(), Step.APPROVE);
+    // the rules look at it as it was settled just now
+    rules.apply(orders.head(order.id()), RuleEvent.RECEIVED);
+    orders.setNext(order.id(), order.approvedAt() == null ? Step.APPROVE : Step.ROUTE);
+  }
+
+  /** An order leaves the snags that its check did not find again. */
+  private void checked(OrderHead order, Set<SnagCause> found) {
+    List<SnagCause> cleared = new ArrayList<>(CHECKED);
+    cleared.removeAll(found);
+    snags.leave(order.id(), cleared);
   }
 
   private void approve(OrderHead order) {
@@ -178,7 +241,8 @@ public class OrderDesk {
       orders.setNext(order.id(), null);
       return;
     }
-    switch (routing.route(order, ROUTER)) {
+    Set<String> serving = channels.byId(order.channelId()).terms().nodes();
+    switch (routing.route(order, serving, ROUTER)) {
       case Routing.Result.Routed() -> {
         orders.setWaiting(order.id(), false);
         snags.leave(order.id(), UNROUTED);

@@ -58,7 +58,7 @@ class RuleDesk {
   }
 
   private OrderFacts facts(OrderHead order) {
-    List<OrderLine> lines = orders.lines(order.id());
+    List<OrderLine> lines = orders.lines(order.id()).stream().filter(OrderLine::isOpen).toList();
     Goods goods =
         items.byId(lines.stream().map(l -> Objects.requireNonNull(l.itemId())).distinct().toList());
     return new OrderFacts(
@@ -67,7 +67,7 @@ class RuleDesk {
         order.serviceWording(),
         order.shipTo().country(),
         order.shipTo().postcode(),
-        order.total(),
+        order.baseTotal(),
         lines.stream().mapToLong(l -> goods.of(l.itemId()).item().weight() * l.quantity()).sum(),
         order.units(),
         goods.byId().values().stream().map(g -> g.item().sku()).collect(Collectors.toSet()),

@@ -11,6 +11,7 @@ import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.orders.LineProgress;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.core.routing.PlannedConsignment;
+import dev.ordinator.network.Nodes;
 import dev.ordinator.network.Nodes.NodeCard;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
@@ -45,18 +46,23 @@ public class Consignments {
   private final DSLContext db;
   private final Orders orders;
   private final StockLedger ledger;
+  private final Nodes nodes;
   private final Events events;
   private final Clock clock;
 
-  Consignments(DSLContext db, Orders orders, StockLedger ledger, Events events, Clock clock) {
+  Consignments(
+      DSLContext db, Orders orders, StockLedger ledger, Nodes nodes, Events events, Clock clock) {
     this.db = db;
     this.orders = orders;
     this.ledger = ledger;
+    this.nodes = nodes;
     this.events = events;
     this.clock = clock;
   }
 
   /**
+   * @param quantity units of the item
+   * @param orderedUnits the same as the channel counts them
    * @param packed units scanned so far
    */
   public record Line(
@@ -68,6 +74,7 @@ public class Consignments {
       @Nullable String gtin,
       String name,
       long quantity,
+      long orderedUnits,
       long packed) {}
 
   public record Head(
@@ -164,6 +171,44 @@ public class Consignments {
     refresh(orderId);
   }
 
+  /**
+   * Takes back from their nodes what of an order has not left: the stock is free again, and the
+   * places in the nodes' days.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void withdraw(long orderId, String actor, String why) {
+    for (Head consignment : ofOrder(orderId)) {
+      if (consignment.state().mayBecome(ConsignmentState.RECALLED)) {
+        advance(consignment, ConsignmentState.RECALLED);
+        ledger.free(
+            consignment.nodeId(),
+            lines(consignment.id()).stream()
+                .map(l -> new StockLedger.Want(l.id(), l.itemId(), l.quantity()))
+                .toList());
+        nodes.givePlaceBack(consignment.nodeId(), consignment.handOverOn());
+        events.record(
+            EventKind.RECALLED,
+            orderId,
+            consignment.id(),
+            actor,
+            "Taken back from " + consignment.nodeName(),
+            why);
+      }
+    }
+  }
+
+  /** Whether any of an order is with a carrier, or further. */
+  public boolean hasLeft(long orderId) {
+    return ofOrder(orderId).stream().anyMatch(c -> c.state().reached(ConsignmentState.HANDED_OVER));
+  }
+
+  /** Whether anybody has begun to put any of an order into a parcel. */
+  public boolean packingHasBegun(long orderId) {
+    return ofOrder(orderId).stream()
+        .filter(c -> c.state() != ConsignmentState.RECALLED)
+        .anyMatch(c -> lines(c.id()).stream().anyMatch(l -> l.packed() > 0));
+  }
+
   public List<Head> ofOrder(long orderId) {
     return heads(CONSIGNMENT.ORDER_ID.eq(orderId)).fetch(Consignments::head);
   }
@@ -191,6 +236,7 @@ public class Consignments {
             ITEM.GTIN,
             ITEM.NAME,
             CONSIGNMENT_LINE.QUANTITY,
+            ORDER_LINE.UNITS_EACH,
             CONSIGNMENT_LINE.PACKED)
         .from(CONSIGNMENT_LINE)
         .join(ITEM)
@@ -209,7 +255,8 @@ public class Consignments {
                 r.value6(),
                 r.value7(),
                 r.value8(),
-                r.value9()));
+                r.value8() / r.value9(),
+                r.value10()));
   }
 
   /**

@@ -107,11 +107,11 @@ public class Outbox {
           .set(OUTBOX.ONCE_KEY, kind + ":" + consignment.number() + ":shipped")
           .set(OUTBOX.ORDER_ID, order.id())
           .set(OUTBOX.CONSIGNMENT_ID, consignment.id())
-          .set(OUTBOX.STATE, order.listenOnly() || nobody ? "SKIPPED" : "PENDING")
+          .set(OUTBOX.STATE, !order.writesBack() || nobody ? "SKIPPED" : "PENDING")
           .set(OUTBOX.DUE_AT, clock.instant())
           .execute();
     }
-    if (order.listenOnly()) {
+    if (!order.writesBack()) {
       events.record(
           EventKind.NOT_TOLD,
           order.id(),

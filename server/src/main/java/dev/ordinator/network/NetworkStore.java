@@ -62,6 +62,7 @@ class NetworkStore {
             NODE.HANDLING_PER_UNIT,
             NODE.HAZARDS)
         .from(NODE)
+        .where(NODE.KIND.ne(NodeKind.CHANNEL_DEPOT.name()))
         .orderBy(NODE.POSITION)
         .fetch(r ->
             new Node(

@@ -52,6 +52,7 @@ public class Nodes {
       LocalTime cutOff,
       @Nullable Integer capacityPerDay) {}
 
+  /** All from which we send; what stands in a channel's own depot only the channel can send. */
   public Network network() {
     return store.load();
   }
@@ -141,6 +142,17 @@ public class Nodes {
             .and(NODE_LOAD.CONSIGNMENTS.lt(limit))
             .execute()
         == 1;
+  }
+
+  /** Gives back a place that was taken in a node's day. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void givePlaceBack(long nodeId, LocalDate day) {
+    db.update(NODE_LOAD)
+        .set(NODE_LOAD.CONSIGNMENTS, NODE_LOAD.CONSIGNMENTS.minus(1))
+        .where(NODE_LOAD.NODE_ID.eq(nodeId))
+        .and(NODE_LOAD.DAY.eq(day))
+        .and(NODE_LOAD.CONSIGNMENTS.gt(0))
+        .execute();
   }
 
   private static NodeCard card(Record r) {

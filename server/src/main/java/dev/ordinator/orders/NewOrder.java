@@ -2,6 +2,7 @@ package dev.ordinator.orders;
 
 import dev.ordinator.core.money.Money;
 import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.core.orders.PaymentState;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -11,40 +12,77 @@ import org.jspecify.annotations.Nullable;
 /**
  * An order as a channel sent it, read and found sound.
  *
- * @param externalId the channel's own id
- * @param revision the channel's count of changes to it
- * @param digest SHA-256 of its content, in hex
- * @param serviceWording the shipping service in the channel's own words
- * @param arriveBy the arrival date asked for
+ * @param content what of it the channel may change later
+ * @param team whose order it is; empty: nobody's in particular
  */
-public record NewOrder(
-    String externalId,
-    long revision,
-    String digest,
-    Instant placedAt,
-    Buyer buyer,
-    Address shipTo,
-    String serviceWording,
-    @Nullable LocalDate arriveBy,
-    PaymentState payment,
-    String paymentMethod,
-    Money shippingCharge,
-    Money discount,
-    Money total,
-    String instructions,
-    String giftMessage,
-    List<Line> lines) {
+public record NewOrder(Header header, OrderContent content, String team, List<Line> lines) {
+
+  /**
+   * All but the lines.
+   *
+   * @param externalId the channel's own id
+   * @param revision the channel's count of changes to it
+   * @param site the channel's country site; empty if it has none
+   * @param state the order's state in the channel's own words
+   * @param fulfilledByChannel recorded only: the channel's depot sends it
+   * @param billTo null: as ship-to
+   * @param service the shipping service in the channel's own words
+   * @param arriveBy the arrival date asked for
+   * @param pickUpNode code of the node where the buyer collects it
+   * @param total what the buyer owes, as the channel says; null: it does not say
+   * @param pricesWithTax whether prices, discounts and shipping contain tax
+   */
+  public record Header(
+      String externalId,
+      long revision,
+      Instant placedAt,
+      String site,
+      String state,
+      boolean fulfilledByChannel,
+      Buyer buyer,
+      Address shipTo,
+      @Nullable Address billTo,
+      String service,
+      @Nullable LocalDate arriveBy,
+      @Nullable String pickUpNode,
+      Payment payment,
+      Money shippingCharge,
+      Money discount,
+      @Nullable Money total,
+      boolean pricesWithTax,
+      String instructions,
+      String giftMessage) {}
 
   public record Buyer(String name, String email, String phone) {}
 
   /**
-   * @param quantity units, positive
+   * @param tenders what was paid with, where the channel says
+   * @param withinDays when it is due; null: at once
+   */
+  public record Payment(
+      PaymentState state, String method, List<Tender> tenders, @Nullable Integer withinDays) {}
+
+  public record Tender(String method, Money amount, String reference) {}
+
+  /**
+   * Something to make of a line: a text, a file, or an answer to a question.
+   *
+   * @param file where it is; empty if there is none
+   */
+  public record Wish(String name, String text, String file) {}
+
+  /**
+   * @param quantity units as the channel counts them, {@code cancelled} of them no longer wanted
+   * @param tax of the whole line; null: to be computed
    */
   public record Line(
       String externalId,
       long listingId,
       String title,
       long quantity,
+      long cancelled,
       Money unitPrice,
-      Money discount) {}
+      Money discount,
+      @Nullable Money tax,
+      List<Wish> wishes) {}
 }

@@ -13,16 +13,18 @@ import org.jspecify.annotations.Nullable;
  *
  * @param level null until the order has been checked
  * @param total minor units of {@code currency}
- * @param listenOnly whether its channel must not be told anything
+ * @param baseTotal minor units of the base currency; 0 while the day's rate is not known
+ * @param fulfilledByChannel recorded only: the channel's own depot sends it
+ * @param pickUpNode where the buyer collects it; null: it is sent
+ * @param writesBack whether its channel may be told what becomes of it
  */
 public record OrderHead(
     long id,
     long channelId,
     String channelCode,
-    boolean listenOnly,
+    boolean writesBack,
     String externalId,
     long externalRevision,
-    String digest,
     String number,
     Stage stage,
     Instant placedAt,
@@ -36,6 +38,9 @@ public record OrderHead(
     PaymentState payment,
     String currency,
     long total,
+    long baseTotal,
+    boolean fulfilledByChannel,
+    @Nullable String pickUpNode,
     long units,
     @Nullable Instant approvedAt,
     boolean held,

@@ -4,6 +4,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * @param itemId null while its listing is unmatched
+ * @param quantity units of the item that are still wanted: ordered less cancelled
+ * @param unitsEach units of the item in one as the channel counts them: a case of 12
  */
 public record OrderLine(
     long id,
@@ -12,4 +14,10 @@ public record OrderLine(
     long listingId,
     @Nullable Long itemId,
     String title,
-    long quantity) {}
+    long quantity,
+    long unitsEach) {
+
+  public boolean isOpen() {
+    return quantity > 0;
+  }
+}

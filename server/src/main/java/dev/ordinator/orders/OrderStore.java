@@ -1,11 +1,10 @@
 package dev.ordinator.orders;
 
 import static dev.ordinator.schema.Tables.CHANNEL;
-import static dev.ordinator.schema.Tables.LISTING;
 import static dev.ordinator.schema.Tables.ORDER_EXCLUDED_NODE;
 import static dev.ordinator.schema.Tables.ORDER_HOLD;
-import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.ORDER_NUMBER;
+import static dev.ordinator.schema.Tables.ORDER_PAYMENT;
 import static dev.ordinator.schema.Tables.ORDER_TAG;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
@@ -13,35 +12,41 @@ import static dev.ordinator.schema.Tables.SNAG_ORDER;
 import static org.jooq.impl.DSL.concat;
 import static org.jooq.impl.DSL.exists;
 import static org.jooq.impl.DSL.field;
-import static org.jooq.impl.DSL.select;
 import static org.jooq.impl.DSL.selectOne;
 
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
+import tools.jackson.databind.json.JsonMapper;
 
 @Repository
 class OrderStore {
   private static final long FIRST_NUMBER = 10_001;
 
   private final DSLContext db;
+  private final JsonMapper json;
   private final Clock clock;
 
-  OrderStore(DSLContext db, Clock clock) {
+  OrderStore(DSLContext db, JsonMapper json, Clock clock) {
     this.db = db;
+    this.json = json;
     this.clock = clock;
   }
 
@@ -63,66 +68,100 @@ class OrderStore {
   }
 
   long insert(long channelId, String number, NewOrder order) {
-    long id =
-        db.insertInto(SALES_ORDER)
-            .set(SALES_ORDER.CHANNEL_ID, channelId)
-            .set(SALES_ORDER.EXTERNAL_ID, order.externalId())
-            .set(SALES_ORDER.EXTERNAL_REV, order.revision())
-            .set(SALES_ORDER.DIGEST, order.digest())
-            .set(SALES_ORDER.NUMBER, number)
-            .set(SALES_ORDER.STAGE, Stage.RECEIVED.name())
-            .set(SALES_ORDER.NEXT_STEP, Step.CHECK.name())
-            .set(SALES_ORDER.NEXT_STEP_AT, clock.instant())
-            .set(SALES_ORDER.PLACED_AT, order.placedAt())
-            .set(SALES_ORDER.RECEIVED_AT, clock.instant())
-            .set(SALES_ORDER.BUYER_NAME, order.buyer().name())
-            .set(SALES_ORDER.EMAIL, order.buyer().email())
-            .set(SALES_ORDER.PHONE, order.buyer().phone())
-            .set(SALES_ORDER.SHIP_NAME, order.shipTo().name())
-            .set(SALES_ORDER.SHIP_STREET, order.shipTo().street())
-            .set(SALES_ORDER.SHIP_POSTCODE, order.shipTo().postcode())
-            .set(SALES_ORDER.SHIP_CITY, order.shipTo().city())
-            .set(SALES_ORDER.SHIP_COUNTRY, order.shipTo().country())
-            .set(SALES_ORDER.SERVICE_WORDING, order.serviceWording())
-            .set(SALES_ORDER.ARRIVE_BY, order.arriveBy())
-            .set(SALES_ORDER.PAYMENT_STATE, order.payment().name())
-            .set(SALES_ORDER.PAYMENT_METHOD, order.paymentMethod())
-            .set(SALES_ORDER.CURRENCY, order.total().currency().getCurrencyCode())
-            .set(SALES_ORDER.SHIPPING_CHARGE, order.shippingCharge().minor())
-            .set(SALES_ORDER.DISCOUNT, order.discount().minor())
-            .set(SALES_ORDER.TOTAL, order.total().minor())
-            .set(SALES_ORDER.UNITS, order.lines().stream().mapToLong(NewOrder.Line::quantity).sum())
-            .set(SALES_ORDER.INSTRUCTIONS, order.instructions())
-            .set(SALES_ORDER.GIFT_MESSAGE, order.giftMessage())
-            .returningResult(SALES_ORDER.ID)
+    NewOrder.Header header = order.header();
+    var total = header.total();
+    return db.insertInto(SALES_ORDER)
+        .set(SALES_ORDER.CHANNEL_ID, channelId)
+        .set(SALES_ORDER.EXTERNAL_ID, header.externalId())
+        .set(SALES_ORDER.EXTERNAL_REV, header.revision())
+        .set(SALES_ORDER.EXTERNAL_STATE, header.state())
+        .set(SALES_ORDER.CONTENT, json.writeValueAsString(order.content()))
+        .set(SALES_ORDER.NUMBER, number)
+        .set(SALES_ORDER.STAGE, Stage.RECEIVED.name())
+        .set(SALES_ORDER.NEXT_STEP, Step.CHECK.name())
+        .set(SALES_ORDER.NEXT_STEP_AT, clock.instant())
+        .set(SALES_ORDER.PLACED_AT, header.placedAt())
+        .set(SALES_ORDER.RECEIVED_AT, clock.instant())
+        .set(SALES_ORDER.SITE, header.site())
+        .set(SALES_ORDER.TEAM, order.team())
+        .set(SALES_ORDER.FULFILLED_BY, header.fulfilledByChannel() ? "CHANNEL" : "US")
+        .set(SALES_ORDER.BUYER_NAME, header.buyer().name())
+        .set(SALES_ORDER.EMAIL, header.buyer().email())
+        .set(SALES_ORDER.PHONE, header.buyer().phone())
+        .set(details(header))
+        .set(SALES_ORDER.PAYMENT_STATE, header.payment().state().name())
+        .set(SALES_ORDER.PAYMENT_METHOD, header.payment().method())
+        .set(SALES_ORDER.PAY_WITHIN_DAYS, header.payment().withinDays())
+        .set(SALES_ORDER.CURRENCY, header.discount().currency().getCurrencyCode())
+        .set(SALES_ORDER.PRICES_WITH_TAX, header.pricesWithTax())
+        .set(SALES_ORDER.TOTAL, total == null ? 0 : total.minor())
+        .set(SALES_ORDER.UNITS, order.lines().stream().mapToLong(NewOrder.Line::quantity).sum())
+        .returningResult(SALES_ORDER.ID)
+        .fetchSingle()
+        .value1();
+  }
+
+  /** Makes an order what the channel says now, but for its lines. */
+  void amend(long id, NewOrder order) {
+    var total = order.header().total();
+    db.update(SALES_ORDER)
+        .set(details(order.header()))
+        .set(SALES_ORDER.CONTENT, json.writeValueAsString(order.content()))
+        .set(SALES_ORDER.TOTAL, total == null ? 0 : total.minor())
+        .setNull(SALES_ORDER.TAX)
+        .setNull(SALES_ORDER.LEVEL)
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
+    db.deleteFrom(ORDER_EXCLUDED_NODE).where(ORDER_EXCLUDED_NODE.ORDER_ID.eq(id)).execute();
+  }
+
+  /** What a channel may change. */
+  private Map<Field<?>, @Nullable Object> details(NewOrder.Header header) {
+    Map<Field<?>, @Nullable Object> details = new HashMap<>();
+    details.put(SALES_ORDER.SHIP_NAME, header.shipTo().name());
+    details.put(SALES_ORDER.SHIP_STREET, header.shipTo().street());
+    details.put(SALES_ORDER.SHIP_POSTCODE, header.shipTo().postcode());
+    details.put(SALES_ORDER.SHIP_CITY, header.shipTo().city());
+    details.put(SALES_ORDER.SHIP_COUNTRY, header.shipTo().country());
+    details.put(
+        SALES_ORDER.BILL_TO,
+        header.billTo() == null ? null : json.writeValueAsString(header.billTo()));
+    details.put(SALES_ORDER.SERVICE_WORDING, header.service());
+    details.put(SALES_ORDER.ARRIVE_BY, header.arriveBy());
+    details.put(SALES_ORDER.PICK_UP_NODE, header.pickUpNode());
+    details.put(SALES_ORDER.SHIPPING_CHARGE, header.shippingCharge().minor());
+    details.put(SALES_ORDER.DISCOUNT, header.discount().minor());
+    details.put(SALES_ORDER.INSTRUCTIONS, header.instructions());
+    details.put(SALES_ORDER.GIFT_MESSAGE, header.giftMessage());
+    return details;
+  }
+
+  void keepContent(long id, OrderContent content) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.CONTENT, json.writeValueAsString(content))
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
+  }
+
+  void addTenders(long id, List<NewOrder.Tender> tenders) {
+    tenders.forEach(t ->
+        db.insertInto(ORDER_PAYMENT)
+            .set(ORDER_PAYMENT.ORDER_ID, id)
+            .set(ORDER_PAYMENT.METHOD, t.method())
+            .set(ORDER_PAYMENT.AMOUNT, t.amount().minor())
+            .set(ORDER_PAYMENT.REFERENCE, t.reference())
+            .execute());
+  }
+
+  /** What of an order the channel may change, as it last said; null for the oldest orders. */
+  @Nullable OrderContent content(long id) {
+    String kept =
+        db.select(SALES_ORDER.CONTENT)
+            .from(SALES_ORDER)
+            .where(SALES_ORDER.ID.eq(id))
             .fetchSingle()
             .value1();
-    var insert =
-        db.insertInto(
-            ORDER_LINE,
-            ORDER_LINE.ORDER_ID,
-            ORDER_LINE.LINE_NO,
-            ORDER_LINE.EXTERNAL_ID,
-            ORDER_LINE.LISTING_ID,
-            ORDER_LINE.TITLE,
-            ORDER_LINE.QUANTITY,
-            ORDER_LINE.UNIT_PRICE,
-            ORDER_LINE.DISCOUNT);
-    int lineNo = 0;
-    for (NewOrder.Line line : order.lines()) {
-      insert =
-          insert.values(
-              id,
-              ++lineNo,
-              line.externalId(),
-              line.listingId(),
-              line.title(),
-              line.quantity(),
-              line.unitPrice().minor(),
-              line.discount().minor());
-    }
-    insert.execute();
-    return id;
+    return kept == null ? null : json.readValue(kept, OrderContent.class);
   }
 
   Optional<OrderHead> head(long id) {
@@ -161,41 +200,6 @@ class OrderStore {
         .forUpdate()
         .skipLocked()
         .fetchOptional(r -> new Orders.Claim(r.value1(), Step.valueOf(r.value2())));
-  }
-
-  List<OrderLine> lines(long orderId) {
-    return db.select(
-            ORDER_LINE.ID,
-            ORDER_LINE.LINE_NO,
-            ORDER_LINE.EXTERNAL_ID,
-            ORDER_LINE.LISTING_ID,
-            ORDER_LINE.ITEM_ID,
-            ORDER_LINE.TITLE,
-            ORDER_LINE.QUANTITY)
-        .from(ORDER_LINE)
-        .where(ORDER_LINE.ORDER_ID.eq(orderId))
-        .orderBy(ORDER_LINE.LINE_NO)
-        .fetch(r ->
-            new OrderLine(
-                r.value1(),
-                r.value2(),
-                r.value3(),
-                r.value4(),
-                r.value5(),
-                r.value6(),
-                r.value7()));
-  }
-
-  /** Gives lines the items that their listings are matched to. */
-  void takeMatches(long orderId) {
-    db.update(ORDER_LINE)
-        .set(
-            ORDER_LINE.ITEM_ID,
-            field(
-                select(LISTING.ITEM_ID).from(LISTING).where(LISTING.ID.eq(ORDER_LINE.LISTING_ID))))
-        .where(ORDER_LINE.ORDER_ID.eq(orderId))
-        .and(ORDER_LINE.ITEM_ID.isNull())
-        .execute();
   }
 
   Set<String> tags(long orderId) {
@@ -297,10 +301,9 @@ class OrderStore {
             SALES_ORDER.ID,
             SALES_ORDER.CHANNEL_ID,
             CHANNEL.CODE,
-            CHANNEL.LISTEN_ONLY,
+            CHANNEL.WRITES_BACK,
             SALES_ORDER.EXTERNAL_ID,
             SALES_ORDER.EXTERNAL_REV,
-            SALES_ORDER.DIGEST,
             SALES_ORDER.NUMBER,
             SALES_ORDER.STAGE,
             SALES_ORDER.PLACED_AT,
@@ -318,6 +321,9 @@ class OrderStore {
             SALES_ORDER.PAYMENT_STATE,
             SALES_ORDER.CURRENCY,
             SALES_ORDER.TOTAL,
+            SALES_ORDER.BASE_TOTAL,
+            SALES_ORDER.FULFILLED_BY,
+            SALES_ORDER.PICK_UP_NODE,
             SALES_ORDER.UNITS,
             SALES_ORDER.APPROVED_AT,
             SALES_ORDER.HELD,
@@ -335,10 +341,9 @@ class OrderStore {
         r.get(SALES_ORDER.ID),
         r.get(SALES_ORDER.CHANNEL_ID),
         r.get(CHANNEL.CODE),
-        r.get(CHANNEL.LISTEN_ONLY),
+        r.get(CHANNEL.WRITES_BACK),
         r.get(SALES_ORDER.EXTERNAL_ID),
         r.get(SALES_ORDER.EXTERNAL_REV),
-        r.get(SALES_ORDER.DIGEST),
         r.get(SALES_ORDER.NUMBER),
         Stage.valueOf(r.get(SALES_ORDER.STAGE)),
         r.get(SALES_ORDER.PLACED_AT),
@@ -357,6 +362,9 @@ class OrderStore {
         PaymentState.valueOf(r.get(SALES_ORDER.PAYMENT_STATE)),
         r.get(SALES_ORDER.CURRENCY),
         r.get(SALES_ORDER.TOTAL),
+        r.get(SALES_ORDER.BASE_TOTAL),
+        r.get(SALES_ORDER.FULFILLED_BY).equals("CHANNEL"),
+        r.get(SALES_ORDER.PICK_UP_NODE),
         r.get(SALES_ORDER.UNITS),
         r.get(SALES_ORDER.APPROVED_AT),
         r.get(SALES_ORDER.HELD),

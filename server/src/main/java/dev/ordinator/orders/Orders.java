@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.SALES_ORDER;
 
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.platform.EventKind;
@@ -30,12 +31,14 @@ import org.springframework.transaction.annotation.Transactional;
 public class Orders {
   private final DSLContext db;
   private final OrderStore store;
+  private final OrderLineStore lines;
   private final Events events;
   private final Clock clock;
 
-  Orders(DSLContext db, OrderStore store, Events events, Clock clock) {
+  Orders(DSLContext db, OrderStore store, OrderLineStore lines, Events events, Clock clock) {
     this.db = db;
     this.store = store;
+    this.lines = lines;
     this.events = events;
     this.clock = clock;
   }
@@ -53,6 +56,8 @@ public class Orders {
   @Transactional(propagation = Propagation.MANDATORY)
   public long take(long channelId, NewOrder order, String actor, String how) {
     long id = store.insert(channelId, store.nextNumber(channelId), order);
+    lines.insert(id, order.lines());
+    store.addTenders(id, order.header().payment().tenders());
     events.record(EventKind.RECEIVED, id, null, actor, "Order received", how);
     return id;
   }
@@ -77,11 +82,11 @@ public class Orders {
   }
 
   public List<OrderLine> lines(long id) {
-    return store.lines(id);
+    return lines.ofOrder(id);
   }
 
   public void takeMatches(long id) {
-    store.takeMatches(id);
+    lines.takeMatches(id);
   }
 
   public Set<String> tags(long id) {
@@ -249,13 +254,42 @@ public class Orders {
   }
 
   /**
-   * Remembers the channel's latest revision, so that older ones that arrive later change nothing.
+   * Remembers the channel's latest revision and state, so that older ones that arrive later change
+   * nothing.
    */
-  public void setRevision(long id, long revision, String digest) {
+  public void setRevision(long id, long revision, String state) {
     db.update(SALES_ORDER)
         .set(SALES_ORDER.EXTERNAL_REV, revision)
-        .set(SALES_ORDER.DIGEST, digest)
+        .set(SALES_ORDER.EXTERNAL_STATE, state)
         .where(SALES_ORDER.ID.eq(id))
         .execute();
+  }
+
+  /** What of an order the channel may change, as it last said; null for the oldest orders. */
+  public @Nullable OrderContent content(long id) {
+    return store.content(id);
+  }
+
+  /** Remembers what the channel says now, though it is not followed. */
+  public void keepContent(long id, OrderContent content) {
+    store.keepContent(id, content);
+  }
+
+  /**
+   * Makes an order what its channel says now. Nothing of it may be planned; the desk checks it
+   * again.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void amend(long id, NewOrder order, String actor, String how) {
+    store.amend(id, order);
+    lines.amend(id, order.lines());
+    store.setNext(id, Step.CHECK);
+    events.record(EventKind.AMENDED, id, null, actor, "Amended", how);
+  }
+
+  /** Cancels what is open of every line. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void cancelLines(long id) {
+    lines.ofOrder(id).forEach(line -> lines.cancel(line.id()));
   }
 }

@@ -12,7 +12,16 @@ public enum SnagCause {
   /** Every node that could send it has its day full; tried again by itself. */
   NODES_FULL,
   UNREADABLE_ORDER,
+  /** The channel changed an order that had been released. */
   CHANGED_BY_CHANNEL,
+  /** The channel cancelled an order that is being packed, or has left. */
+  CANCELLED_TOO_LATE,
+  /** What the order's currency was worth that day is not known. */
+  NO_RATE,
+  /** The channel's depot sent more than we thought it had. */
+  DEPOT_SHORT,
+  /** The channel knows the carrier by a name that we don't know. */
+  UNKNOWN_CARRIER,
   /** The channel or the buyer could not be told. */
   NOT_TOLD
 }

@@ -19,7 +19,7 @@ public enum Step {
   static @Nullable Step from(Stage stage, boolean checked) {
     return switch (stage) {
       case RECEIVED -> checked ? APPROVE : CHECK;
-      case APPROVED -> ROUTE;
+      case APPROVED -> checked ? ROUTE : CHECK;
       case ROUTED -> RELEASE;
       case RELEASED, PACKED, SHIPPED, DELIVERED, CANCELLED -> null;
     };

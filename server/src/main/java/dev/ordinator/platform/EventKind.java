@@ -4,6 +4,9 @@ package dev.ordinator.platform;
 public enum EventKind {
   RECEIVED,
   CHANGED_BY_CHANNEL,
+  AMENDED,
+  CANCELLED,
+  RECALLED,
   RULES,
   MATCHED,
   SNAGGED,

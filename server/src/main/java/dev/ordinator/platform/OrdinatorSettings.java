@@ -11,8 +11,10 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param key from which the key for stored secrets is derived
  * @param companyPrefix GS1 company prefix, 7 to 10 digits
  * @param baseCurrency ISO 4217; costs are compared in it
+ * @param ratesUrl where exchange rates are published as CSV; empty: nowhere
  * @param timeZone the merchant's own; nodes decide by theirs
  * @param workPause how long a work loop that found nothing sleeps, unless it is woken
+ * @param pullLease after this time a pull that was begun and never ended is begun again
  * @param outboxLease after this time a delivery that was begun and never ended is begun again
  * @param outboxPause after the first failed delivery; doubled after each further one
  * @param working whether this instance works on its own: false for seeding
@@ -26,8 +28,10 @@ public record OrdinatorSettings(
     String mailFrom,
     String companyPrefix,
     String baseCurrency,
+    String ratesUrl,
     ZoneId timeZone,
     Duration workPause,
+    Duration pullLease,
     Duration outboxLease,
     Duration outboxPause,
     Duration trackingInterval,

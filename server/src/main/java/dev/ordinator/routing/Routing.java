@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.DECISION;
 
 import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.Router;
@@ -95,19 +96,24 @@ public class Routing {
   /**
    * Decides and plans, all in the caller's transaction.
    *
+   * @param servingNodes the nodes that serve its channel; empty: all do
    * @throws dev.ordinator.stock.StockLedger.TakenMeanwhile if stock went since it was looked at:
    *     roll back and route again
    * @throws FullMeanwhile likewise for the node's capacity
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  public Result route(OrderHead order, String actor) {
+  public Result route(OrderHead order, Set<String> servingNodes, String actor) {
     Edition edition = editions.live();
-    List<OrderLine> lines = orders.lines(order.id());
+    List<OrderLine> lines = orders.lines(order.id()).stream().filter(OrderLine::isOpen).toList();
     Goods goods =
         items.byId(lines.stream().map(l -> Objects.requireNonNull(l.itemId())).distinct().toList());
     Instant now = clock.instant();
     Network network = nodes.network();
-    List<Items.Available> available = items.available(goods.byId().keySet());
+    Set<String> ours = network.nodes().stream().map(Node::code).collect(Collectors.toSet());
+    List<Items.Available> available =
+        items.available(goods.byId().keySet()).stream()
+            .filter(a -> ours.contains(a.node()))
+            .toList();
     Situation situation =
         new Situation(
             now,
@@ -120,7 +126,7 @@ public class Routing {
                 .toList());
     RoutingDecision decision =
         Router.route(
-            demand(order, lines, goods),
+            demand(order, servingNodes, lines, goods),
             edition.body().ladder(),
             edition.body().policy(),
             situation);
@@ -132,12 +138,15 @@ public class Routing {
     return new Result.Routed();
   }
 
-  private OrderDemand demand(OrderHead order, List<OrderLine> lines, Goods goods) {
+  private OrderDemand demand(
+      OrderHead order, Set<String> servingNodes, List<OrderLine> lines, Goods goods) {
     return new OrderDemand(
         order.number(),
         new Destination(order.shipTo().country(), order.shipTo().postcode()),
         Objects.requireNonNull(order.level(), "an order is checked before it is routed"),
         order.arriveBy(),
+        servingNodes,
+        order.pickUpNode(),
         orders.excludedNodes(order.id()),
         lines.stream()
             .map(l ->

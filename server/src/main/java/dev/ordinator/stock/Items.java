@@ -7,6 +7,7 @@ import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import dev.ordinator.core.catalog.Gtin;
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.stock.StockLevel;
+import dev.ordinator.platform.Texts;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -15,6 +16,8 @@ import java.util.Set;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 
 /** Items and what is available of them, in core's terms. */
 @Service
@@ -107,6 +110,43 @@ public class Items {
     }
     List<Long> ids = db.select(ITEM.ID).from(ITEM).where(ITEM.GTIN.eq(normal)).fetch(ITEM.ID);
     return ids.size() == 1 ? OptionalLong.of(ids.getFirst()) : OptionalLong.empty();
+  }
+
+  public OptionalLong idBySupplierCode(String code) {
+    List<Long> ids =
+        code.isBlank()
+            ? List.of()
+            : db.select(ITEM.ID).from(ITEM).where(ITEM.SUPPLIER_CODE.eq(code)).fetch(ITEM.ID);
+    return ids.size() == 1 ? OptionalLong.of(ids.getFirst()) : OptionalLong.empty();
+  }
+
+  /**
+   * Makes an item of which no more is known than how a channel calls it; or gives the one with that
+   * SKU.
+   *
+   * @param gtin kept if it is one and no other item has it
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public long create(String sku, String name, String gtin) {
+    String code = Texts.cut(sku, 60);
+    String number = null;
+    try {
+      String normal = new Gtin(gtin).normalized();
+      number = idByGtin(gtin).isEmpty() ? normal : null;
+    } catch (IllegalArgumentException notOne) {
+      // an item may have none
+    }
+    db.insertInto(ITEM)
+        .set(ITEM.SKU, code)
+        .set(ITEM.NAME, Texts.cut(name, 200))
+        .set(ITEM.GTIN, number)
+        .set(ITEM.CATEGORY, "new")
+        .set(ITEM.WEIGHT, 0L)
+        .set(ITEM.VOLUME, 0L)
+        .set(ITEM.LIST_PRICE, 0L)
+        .onDuplicateKeyIgnore()
+        .execute();
+    return idBySku(code).orElseThrow();
   }
 
   private static Set<String> countries(String commaList) {

@@ -171,7 +171,8 @@ class StockApi {
           case COUNT -> a.counted() != null;
           case RECEIPT -> a.change() != null && a.change() > 0;
           case SCRAP -> a.change() != null && a.change() < 0;
-          case HAND_OVER -> false; // goods leave at the packing bench
+          // goods leave at the packing bench, or a channel says that it sent them
+          case HAND_OVER, CHANNEL_SHIPPED -> false;
         };
     if (!fits) {
       throw Problem.invalid(

@@ -40,9 +40,12 @@ import org.springframework.stereotype.Component;
 class StockGrid {
   private static final int PAGE = 200;
 
+  private static final Field<Long> OPEN_UNITS =
+      ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH);
+
   private static final Field<BigDecimal> WAITING_UNITS =
       field(
-              select(coalesce(sum(ORDER_LINE.QUANTITY), val(BigDecimal.ZERO)))
+              select(coalesce(sum(OPEN_UNITS), val(BigDecimal.ZERO)))
                   .from(SNAG)
                   .join(SNAG_ORDER)
                   .on(SNAG_ORDER.SNAG_ID.eq(SNAG.ID))
@@ -208,7 +211,7 @@ class StockGrid {
   }
 
   private List<Waiting> waiting(long itemId) {
-    return db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, ORDER_LINE.QUANTITY)
+    return db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, OPEN_UNITS)
         .from(ORDER_LINE)
         .join(SALES_ORDER)
         .on(SALES_ORDER.ID.eq(ORDER_LINE.ORDER_ID))

@@ -13,6 +13,7 @@ import java.util.Comparator;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -24,10 +25,12 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class StockLedger {
   private final DSLContext db;
+  private final ApplicationEventPublisher publisher;
   private final Clock clock;
 
-  StockLedger(DSLContext db, Clock clock) {
+  StockLedger(DSLContext db, ApplicationEventPublisher publisher, Clock clock) {
     this.db = db;
+    this.publisher = publisher;
     this.clock = clock;
   }
 
@@ -36,7 +39,9 @@ public class StockLedger {
     RECEIPT,
     COUNT,
     HAND_OVER,
-    SCRAP
+    SCRAP,
+    /** A channel sent it from its own depot, and told us afterwards. */
+    CHANNEL_SHIPPED
   }
 
   /** Units of an item wanted for a consignment's line. */
@@ -90,19 +95,65 @@ public class StockLedger {
         });
   }
 
+  /** Stock that was held for lines is free again. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void free(long nodeId, List<Want> lines) {
+    lines.stream()
+        .sorted(Comparator.comparingLong(Want::itemId))
+        .forEach(line -> {
+          if (endAllocation(line)) {
+            db.update(STOCK_LEVEL)
+                .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.minus(line.quantity()))
+                .where(STOCK_LEVEL.ITEM_ID.eq(line.itemId()))
+                .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+                .execute();
+            publisher.publishEvent(new StockGrew(line.itemId(), "desk"));
+          }
+        });
+  }
+
+  /**
+   * Goods left a channel's depot. They did, whatever we had on record: what is missing there is
+   * counted in first.
+   *
+   * @return how many units were missing
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public long sentByChannel(
+      long itemId, long nodeId, long quantity, long consignmentId, String actor) {
+    db.insertInto(STOCK_LEVEL)
+        .set(STOCK_LEVEL.ITEM_ID, itemId)
+        .set(STOCK_LEVEL.NODE_ID, nodeId)
+        .set(STOCK_LEVEL.ON_HAND, 0L)
+        .onDuplicateKeyIgnore()
+        .execute();
+    var level =
+        db.select(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ALLOCATED)
+            .from(STOCK_LEVEL)
+            .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+            .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+            .forUpdate()
+            .fetchSingle();
+    long missing = Math.max(0, quantity - (level.value1() - level.value2()));
+    if (missing > 0) {
+      move(itemId, nodeId, missing, Reason.COUNT, null, actor, "the depot had more than we knew");
+    }
+    db.update(STOCK_LEVEL)
+        .set(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ON_HAND.plus(missing - quantity))
+        .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+        .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+        .execute();
+    move(itemId, nodeId, -quantity, Reason.CHANNEL_SHIPPED, consignmentId, actor, "");
+    return missing;
+  }
+
   /** Goods that were allocated leave: the allocations end, and the ledger says so. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void handOver(long nodeId, long consignmentId, List<Want> lines, String actor) {
     lines.stream()
         .sorted(Comparator.comparingLong(Want::itemId))
         .forEach(line -> {
-          int ended =
-              db.update(ALLOCATION)
-                  .set(ALLOCATION.ENDED_AT, clock.instant())
-                  .where(ALLOCATION.CONSIGNMENT_LINE_ID.eq(line.consignmentLineId()))
-                  .and(ALLOCATION.ENDED_AT.isNull())
-                  .execute();
-          if (ended != 1) {
+          if (!endAllocation(line)) {
             throw new IllegalStateException(
                 "line " + line.consignmentLineId() + " holds no stock to hand over");
           }
@@ -186,6 +237,15 @@ public class StockLedger {
                 r.value4().longValueExact(),
                 r.value5(),
                 r.value6().longValueExact()));
+  }
+
+  private boolean endAllocation(Want line) {
+    return db.update(ALLOCATION)
+            .set(ALLOCATION.ENDED_AT, clock.instant())
+            .where(ALLOCATION.CONSIGNMENT_LINE_ID.eq(line.consignmentLineId()))
+            .and(ALLOCATION.ENDED_AT.isNull())
+            .execute()
+        == 1;
   }
 
   private void move(

@@ -74,7 +74,7 @@ record OrderFilter(
       if (minValue < 0) {
         throw Problem.invalid("minValue", "a value is not negative");
       }
-      which = which.and(SALES_ORDER.TOTAL.ge(minValue));
+      which = which.and(SALES_ORDER.BASE_TOTAL.ge(minValue));
     }
     return which;
   }

@@ -2,26 +2,20 @@ package dev.ordinator.worklist;
 
 import static dev.ordinator.schema.Tables.CARRIER;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
-import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
-import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
-import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.PARCEL;
 import static dev.ordinator.schema.Tables.PARCEL_SCAN;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
-import static org.jooq.impl.DSL.coalesce;
-import static org.jooq.impl.DSL.field;
-import static org.jooq.impl.DSL.select;
-import static org.jooq.impl.DSL.sum;
-import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.intake.Amendments;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.platform.Events;
+import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.worklist.Worklist.Row;
 import java.math.BigDecimal;
@@ -33,34 +27,35 @@ import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
 
 /** One order in depth. */
 @Component
 class OrderSheets {
   private final DSLContext db;
   private final Worklist worklist;
+  private final OrderGoods goods;
+  private final Amendments amendments;
   private final Events events;
+  private final OrdinatorSettings settings;
+  private final JsonMapper json;
 
-  OrderSheets(DSLContext db, Worklist worklist, Events events) {
+  OrderSheets(
+      DSLContext db,
+      Worklist worklist,
+      OrderGoods goods,
+      Amendments amendments,
+      Events events,
+      OrdinatorSettings settings,
+      JsonMapper json) {
     this.db = db;
     this.worklist = worklist;
+    this.goods = goods;
+    this.amendments = amendments;
     this.events = events;
+    this.settings = settings;
+    this.json = json;
   }
-
-  /**
-   * @param shipped units handed over so far; amounts in minor units of the order's currency
-   */
-  record Line(
-      long id,
-      int lineNo,
-      String title,
-      @Nullable Long itemId,
-      @Nullable String sku,
-      long listingId,
-      long quantity,
-      long shipped,
-      long unitPrice,
-      long discount) {}
 
   record Scan(String code, String place, Instant at) {}
 
@@ -89,21 +84,51 @@ class OrderSheets {
       @Nullable Long itemId,
       @Nullable Long outboxId) {}
 
+  /**
+   * What an order is worth.
+   *
+   * @param tax of goods and shipping, in minor units of the order's currency; null: not known yet
+   * @param rate base currency for one unit of the order's; null: not known yet
+   * @param baseTotal minor units of the base currency
+   * @param payWithinDays null: due at once
+   */
+  record Figures(
+      boolean pricesWithTax,
+      long shippingCharge,
+      long discount,
+      @Nullable Long tax,
+      @Nullable BigDecimal rate,
+      @Nullable LocalDate rateDay,
+      long baseTotal,
+      String baseCurrency,
+      @Nullable Integer payWithinDays,
+      List<OrderGoods.Tender> tenders) {}
+
+  /**
+   * @param billTo null: as ship-to
+   * @param pickUpNode where the buyer collects it; null: it is sent
+   * @param amendments changes by the channel that wait for a person
+   */
   record Sheet(
       Row order,
       Address shipTo,
+      @Nullable Address billTo,
       String email,
       String phone,
+      String site,
+      String team,
+      boolean fulfilledByChannel,
+      @Nullable String pickUpNode,
       String serviceWording,
       @Nullable LocalDate arriveBy,
       PaymentState payment,
       String paymentMethod,
-      long shippingCharge,
-      long discount,
+      Figures figures,
       int priority,
       String instructions,
       String giftMessage,
-      List<Line> lines,
+      List<OrderGoods.Line> lines,
+      List<Amendments.Waiting> amendments,
       List<Consignment> consignments,
       List<OpenSnag> snags,
       List<Events.Entry> timeline) {}
@@ -122,60 +147,36 @@ class OrderSheets {
             o.getShipPostcode(),
             o.getShipCity(),
             o.getShipCountry()),
+        o.getBillTo() == null ? null : json.readValue(o.getBillTo(), Address.class),
         o.getEmail(),
         o.getPhone(),
+        o.getSite(),
+        o.getTeam(),
+        o.getFulfilledBy().equals("CHANNEL"),
+        o.getPickUpNode(),
         o.getServiceWording(),
         o.getArriveBy(),
         PaymentState.valueOf(o.getPaymentState()),
         o.getPaymentMethod(),
-        o.getShippingCharge(),
-        o.getDiscount(),
+        new Figures(
+            o.getPricesWithTax(),
+            o.getShippingCharge(),
+            o.getDiscount(),
+            o.getTax(),
+            o.getRate(),
+            o.getRateDay(),
+            o.getBaseTotal(),
+            settings.baseCurrency(),
+            o.getPayWithinDays(),
+            goods.tenders(id)),
         o.getPriority(),
         o.getInstructions(),
         o.getGiftMessage(),
-        lines(id),
+        goods.lines(id),
+        amendments.ofOrder(id),
         consignments(id),
         snags(id),
         events.ofOrder(id));
-  }
-
-  private List<Line> lines(long orderId) {
-    var shipped =
-        field(
-            select(coalesce(sum(CONSIGNMENT_LINE.QUANTITY), val(BigDecimal.ZERO)))
-                .from(CONSIGNMENT_LINE)
-                .join(CONSIGNMENT)
-                .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
-                .where(CONSIGNMENT_LINE.ORDER_LINE_ID.eq(ORDER_LINE.ID))
-                .and(CONSIGNMENT.HANDED_OVER_AT.isNotNull()));
-    return db.select(
-            ORDER_LINE.ID,
-            ORDER_LINE.LINE_NO,
-            ORDER_LINE.TITLE,
-            ORDER_LINE.ITEM_ID,
-            ITEM.SKU,
-            ORDER_LINE.LISTING_ID,
-            ORDER_LINE.QUANTITY,
-            shipped,
-            ORDER_LINE.UNIT_PRICE,
-            ORDER_LINE.DISCOUNT)
-        .from(ORDER_LINE)
-        .leftJoin(ITEM)
-        .on(ITEM.ID.eq(ORDER_LINE.ITEM_ID))
-        .where(ORDER_LINE.ORDER_ID.eq(orderId))
-        .orderBy(ORDER_LINE.LINE_NO)
-        .fetch(r ->
-            new Line(
-                r.value1(),
-                r.value2(),
-                r.value3(),
-                r.value4(),
-                r.value5(),
-                r.value6(),
-                r.value7(),
-                r.value8().longValueExact(),
-                r.value9(),
-                r.value10()));
   }
 
   private List<Consignment> consignments(long orderId) {

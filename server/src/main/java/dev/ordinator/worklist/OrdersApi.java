@@ -4,9 +4,9 @@ import dev.ordinator.access.Person;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Outbox;
+import dev.ordinator.intake.Amendments;
+import dev.ordinator.intake.Cancellations;
 import dev.ordinator.orders.Orders;
-import dev.ordinator.orders.SnagCause;
-import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;
 import dev.ordinator.platform.Texts;
@@ -45,7 +45,8 @@ class OrdersApi {
   private final OrderSheets sheets;
   private final OrdersCsv csv;
   private final Orders orders;
-  private final Snags snags;
+  private final Amendments amendments;
+  private final Cancellations cancellations;
   private final Outbox outbox;
 
   OrdersApi(
@@ -53,13 +54,15 @@ class OrdersApi {
       OrderSheets sheets,
       OrdersCsv csv,
       Orders orders,
-      Snags snags,
+      Amendments amendments,
+      Cancellations cancellations,
       Outbox outbox) {
     this.worklist = worklist;
     this.sheets = sheets;
     this.csv = csv;
     this.orders = orders;
-    this.snags = snags;
+    this.amendments = amendments;
+    this.cancellations = cancellations;
     this.outbox = outbox;
   }
 
@@ -178,7 +181,29 @@ class OrdersApi {
   @PostMapping("/{id}/keep-ours")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void keepOurs(@PathVariable long id) {
-    snags.close(SnagCause.CHANGED_BY_CHANNEL, id, who());
+    amendments.keepOurs(id, who());
+  }
+
+  @Operation(summary = "Follow what the channel changed; what was released is taken back")
+  @PostMapping("/{id}/take-theirs")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void takeTheirs(@PathVariable long id) {
+    amendments.takeTheirs(id, who());
+  }
+
+  @Operation(
+      summary = "Take an order that the channel cancelled back from its nodes, and cancel it")
+  @PostMapping("/{id}/take-back")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void takeBack(@PathVariable long id) {
+    cancellations.takeBack(id, who());
+  }
+
+  @Operation(summary = "Let an order go though the channel cancelled it")
+  @PostMapping("/{id}/let-go")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void letGo(@PathVariable long id) {
+    cancellations.letGo(id, who());
   }
 
   @Operation(summary = "Try again to tell the channel or the buyer")

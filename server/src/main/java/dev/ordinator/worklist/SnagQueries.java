@@ -56,7 +56,7 @@ public class SnagQueries {
 
   /** Dearest first. */
   public List<OpenSnag> open(String baseCurrency) {
-    var value = coalesce(sum(SALES_ORDER.TOTAL), val(BigDecimal.ZERO)).as("value");
+    var value = coalesce(sum(SALES_ORDER.BASE_TOTAL), val(BigDecimal.ZERO)).as("value");
     return db.select(
             SNAG.ID,
             SNAG.CAUSE,

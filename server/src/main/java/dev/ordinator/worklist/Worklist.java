@@ -100,6 +100,7 @@ class Worklist {
       long units,
       long total,
       String currency,
+      long baseTotal,
       Instant placedAt,
       List<Mark> marks) {}
 
@@ -150,6 +151,7 @@ class Worklist {
                 SALES_ORDER.UNITS,
                 SALES_ORDER.TOTAL,
                 SALES_ORDER.CURRENCY,
+                SALES_ORDER.BASE_TOTAL,
                 SALES_ORDER.PLACED_AT,
                 SALES_ORDER.PAYMENT_STATE,
                 SALES_ORDER.HELD,
@@ -206,6 +208,7 @@ class Worklist {
         r.get(SALES_ORDER.UNITS),
         r.get(SALES_ORDER.TOTAL),
         r.get(SALES_ORDER.CURRENCY),
+        r.get(SALES_ORDER.BASE_TOTAL),
         r.get(SALES_ORDER.PLACED_AT),
         marks);
   }
@@ -289,6 +292,10 @@ class Worklist {
       case NODES_FULL -> "nodes full";
       case UNREADABLE_ORDER -> "unreadable";
       case CHANGED_BY_CHANNEL -> "changed by channel";
+      case CANCELLED_TOO_LATE -> "cancelled by channel";
+      case NO_RATE -> "no exchange rate";
+      case DEPOT_SHORT -> "depot count differs";
+      case UNKNOWN_CARRIER -> "carrier unknown there";
       case NOT_TOLD -> "not told";
     };
   }
@@ -305,7 +312,7 @@ class Worklist {
       case NEWEST -> List.of(SALES_ORDER.ID.desc());
       case OLDEST -> List.of(SALES_ORDER.ID.asc());
       case LEAVING -> List.of(LEAVES.asc(), SALES_ORDER.ID.asc());
-      case DEAREST -> List.of(SALES_ORDER.TOTAL.desc(), SALES_ORDER.ID.desc());
+      case DEAREST -> List.of(SALES_ORDER.BASE_TOTAL.desc(), SALES_ORDER.ID.desc());
     };
   }
 
@@ -313,7 +320,7 @@ class Worklist {
     return switch (sort) {
       case NEWEST, OLDEST -> Long.toString(last.id());
       case LEAVING -> (last.shipBy() == null ? NEVER : last.shipBy()) + "_" + last.id();
-      case DEAREST -> last.total() + "_" + last.id();
+      case DEAREST -> last.baseTotal() + "_" + last.id();
     };
   }
 
@@ -330,7 +337,7 @@ class Worklist {
         case LEAVING ->
             row(LEAVES, SALES_ORDER.ID).gt(row(LocalDate.parse(after.substring(0, cut)), id));
         case DEAREST ->
-            row(SALES_ORDER.TOTAL, SALES_ORDER.ID)
+            row(SALES_ORDER.BASE_TOTAL, SALES_ORDER.ID)
                 .lt(row(Long.parseLong(after.substring(0, cut)), id));
       };
     } catch (IndexOutOfBoundsException | IllegalArgumentException | DateTimeException e) {

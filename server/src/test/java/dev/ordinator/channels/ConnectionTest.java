@@ -1,15 +1,20 @@
 package dev.ordinator.channels;
 
 import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.EVENT;
+import static dev.ordinator.schema.Tables.EXCHANGE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.ordinator.standins.Guild;
+import dev.ordinator.standins.Market;
 import dev.ordinator.standins.Shop;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import java.nio.charset.StandardCharsets;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -21,19 +26,49 @@ class ConnectionTest {
 
   @Test
   void secretsAreEncryptedAndNeverShown() {
-    byte[] kept = here.world().db().select(CHANNEL.API_KEY).from(CHANNEL).fetchSingle().value1();
-    assertThat(new String(kept, StandardCharsets.ISO_8859_1)).doesNotContain(Shop.API_KEY);
-    assertThat(here.mara().read("/api/channels").toString())
-        .doesNotContain(Shop.API_KEY)
-        .doesNotContain(Shop.WEBHOOK_SECRET);
+    List<String> secrets =
+        List.of(
+            Shop.API_KEY,
+            Shop.WEBHOOK_SECRET,
+            Market.CLIENT_SECRET,
+            Guild.KEY,
+            Guild.SIGNING_SECRET);
+    await("all connections have been used")
+        .until(() ->
+            here.world()
+                    .db()
+                    .select(EXCHANGE.CHANNEL_ID)
+                    .from(EXCHANGE)
+                    .fetchSet(EXCHANGE.CHANNEL_ID)
+                    .size()
+                == 3);
+    StringBuilder everything = new StringBuilder();
+    here.world()
+        .db()
+        .select(CHANNEL.SECRET, CHANNEL.WEBHOOK_SECRET)
+        .from(CHANNEL)
+        .forEach(r ->
+            everything
+                .append(new String(r.value1(), StandardCharsets.ISO_8859_1))
+                .append(new String(r.value2(), StandardCharsets.ISO_8859_1)));
+    for (JsonNode channel : here.mara().read("/api/channels")) {
+      everything.append(channel);
+      everything.append(here.mara().read("/api/channels/" + channel.path("id") + "/exchanges"));
+    }
+    here.world().db().selectFrom(EVENT).forEach(everything::append);
+    here.world().db().selectFrom(EXCHANGE).forEach(everything::append);
+    assertThat(everything.toString())
+        .contains("/oauth/token")
+        .doesNotContain(secrets)
+        .doesNotContain("access_token");
   }
 
   @Test
   void whoChangesWhatAnotherHasChangedMeanwhileIsToldSo() {
     JsonNode seen = card();
     assertThat(change(seen, "intervalSeconds", 2)).isEqualTo(200);
-    assertThat(change(seen, "listenOnly", true)).as("seen is older by now").isEqualTo(412);
-    assertThat(card().path("listenOnly").asBoolean()).isFalse();
+    assertThat(change(seen, "writesBack", false)).as("seen is older by now").isEqualTo(412);
+    assertThat(card().path("writesBack").asBoolean()).isTrue();
     assertThat(change(card(), "intervalSeconds", 0)).isEqualTo(422);
     assertThat(change(card(), "intervalSeconds", 1)).isEqualTo(200);
   }

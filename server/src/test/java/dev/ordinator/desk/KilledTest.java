@@ -64,7 +64,7 @@ class KilledTest {
 
       assertThat(world.db().fetchCount(SALES_ORDER)).isEqualTo(1);
       assertThat(world.standIns().carrier().parcels()).as("one label").hasSize(1);
-      assertThat(world.shop().shipments()).as("one write-back").hasSize(1);
+      assertThat(world.shop().told().shipments()).as("one write-back").hasSize(1);
       assertThat(world.standIns().mailbox().mails()).as("one mail").hasSize(1);
       assertThat(world.db().fetchCount(PARCEL)).isEqualTo(1);
       assertThat(world.db().fetchCount(ALLOCATION)).isEqualTo(1);

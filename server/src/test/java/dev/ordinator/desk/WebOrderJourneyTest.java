@@ -5,8 +5,8 @@ import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.ordinator.standins.Shop;
 import dev.ordinator.standins.ShopOrder;
+import dev.ordinator.standins.Told;
 import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
@@ -64,14 +64,13 @@ class WebOrderJourneyTest {
     long listing = snags.getFirst().path("listingId").asLong();
 
     Visitor.Answer wrong =
-        here.mara()
-            .post("/api/channels/listings/" + listing + "/match", Map.of("sku", "NO-SUCH-SKU"));
+        here.mara().post("/api/listings/" + listing + "/match", Map.of("sku", "NO-SUCH-SKU"));
     assertThat(wrong.status()).isEqualTo(422);
     assertThat(wrong.body().path("field").asString()).isEqualTo("sku");
 
     assertThat(
             here.mara()
-                .post("/api/channels/listings/" + listing + "/match", Map.of("sku", "TOOL-J"))
+                .post("/api/listings/" + listing + "/match", Map.of("sku", "TOOL-J"))
                 .status())
         .isEqualTo(204);
     here.awaitStage("U1", "RELEASED");
@@ -182,19 +181,6 @@ class WebOrderJourneyTest {
     assertThat(snags("NODES_FULL", "Every node that could is full")).isEmpty();
   }
 
-  @Test
-  void anOrderChangedInTheChannelStopsUntilSomebodyHasLooked() {
-    ShopOrder.ShipTo to = Sample.order("x").shipTo();
-    here.world().shop().place(Sample.order("C1", "TOOL-J", 1, to, "unpaid", ""));
-    JsonNode row = here.awaitMark("C1", "payment awaited");
-    ShopOrder changed = Sample.order("C1", "TOOL-J", 5, to, "paid", "");
-    here.world().shop().place(revised(changed, 2));
-    here.awaitMark("C1", "changed by channel");
-    here.mara().post("/api/orders/" + row.path("id").asLong() + "/keep-ours", "");
-    JsonNode released = here.awaitStage("C1", "RELEASED");
-    assertThat(released.path("units").asLong()).as("ours is kept").isEqualTo(1);
-  }
-
   private static Map<String, String> address(String postcode) {
     return Map.of(
         "name", "Harm Bos",
@@ -205,17 +191,9 @@ class WebOrderJourneyTest {
   }
 
   private static ShopOrder withTotal(ShopOrder o, String total) {
-    return copy(o, o.revision(), total);
-  }
-
-  private static ShopOrder revised(ShopOrder o, long revision) {
-    return copy(o, revision, o.total());
-  }
-
-  private static ShopOrder copy(ShopOrder o, long revision, String total) {
     return new ShopOrder(
         o.id(),
-        revision,
+        o.revision(),
         o.placedAt(),
         o.currency(),
         o.buyer(),
@@ -250,8 +228,10 @@ class WebOrderJourneyTest {
         .toList();
   }
 
-  private static List<Shop.Shipment> shipmentsOf(String id) {
-    return here.world().shop().shipments().stream().filter(s -> s.orderId().equals(id)).toList();
+  private static List<Told.Shipment> shipmentsOf(String id) {
+    return here.world().shop().told().shipments().stream()
+        .filter(s -> s.orderId().equals(id))
+        .toList();
   }
 
   private static long mailsTo(String id) {

@@ -24,7 +24,7 @@ class TellingTest {
     here.world().shop().faults().failNext(1_000);
     Packer.packAndHandOver(here.world(), order);
     await("the snag says so").until(() -> !notTold(order).isMissingNode());
-    assertThat(here.world().shop().shipments()).isEmpty();
+    assertThat(here.world().shop().told().shipments()).isEmpty();
     assertThat(here.world().standIns().mailbox().mails())
         .as("the buyer was told all the same")
         .hasSize(1);
@@ -33,7 +33,7 @@ class TellingTest {
     long message = notTold(order).path("outboxId").asLong();
     assertThat(here.mara().post("/api/orders/messages/" + message + "/try-again", "").status())
         .isEqualTo(204);
-    await("the shop is told").until(() -> here.world().shop().shipments().size() == 1);
+    await("the shop is told").until(() -> here.world().shop().told().shipments().size() == 1);
     await("the snag is gone").until(() -> notTold(order).isMissingNode());
     pausePulls(false);
     here.world().shop().webhooks().sendTo(here.world().address() + "/hooks/channels/WEB");
@@ -42,10 +42,10 @@ class TellingTest {
   @Test
   void aConnectionThatOnlyListensTellsNobodyAndSaysSo() {
     long order = released("W2");
-    int shipments = here.world().shop().shipmentRequests();
-    here.world().db().update(CHANNEL).set(CHANNEL.LISTEN_ONLY, true).execute();
+    int shipments = here.world().shop().told().requests();
+    here.world().db().update(CHANNEL).set(CHANNEL.WRITES_BACK, false).execute();
     Packer.packAndHandOver(here.world(), order);
-    here.world().db().update(CHANNEL).set(CHANNEL.LISTEN_ONLY, false).execute();
+    here.world().db().update(CHANNEL).set(CHANNEL.WRITES_BACK, true).execute();
 
     assertThat(
             here.world()
@@ -54,7 +54,7 @@ class TellingTest {
         .isEqualTo(2);
     assertThat(here.mara().read("/api/orders/" + order).path("timeline").toString())
         .contains("Neither channel nor buyer was told");
-    assertThat(here.world().shop().shipmentRequests()).isEqualTo(shipments);
+    assertThat(here.world().shop().told().requests()).isEqualTo(shipments);
   }
 
   private static void pausePulls(boolean paused) {

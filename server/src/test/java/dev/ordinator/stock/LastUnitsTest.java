@@ -1,6 +1,7 @@
 package dev.ordinator.stock;
 
 import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static dev.ordinator.schema.Tables.STOCK_MOVEMENT;
@@ -40,7 +41,10 @@ class LastUnitsTest {
               .from(STOCK_LEVEL)
               .join(ITEM)
               .on(ITEM.ID.eq(STOCK_LEVEL.ITEM_ID))
+              .join(NODE)
+              .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
               .where(ITEM.SKU.eq(SKU))
+              .and(NODE.KIND.ne("CHANNEL_DEPOT"))
               .fetch(STOCK_LEVEL.ON_HAND)
               .stream()
               .mapToLong(onHand -> onHand / 2)

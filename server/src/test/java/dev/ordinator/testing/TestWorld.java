@@ -54,22 +54,22 @@ public final class TestWorld implements AutoCloseable {
     instance
         .getBean(DemoWorld.class)
         .install(
-            new DemoWorld.ShopConnection(
-                shop().url(), Shop.API_KEY, Shop.WEBHOOK_SECRET, 1, false));
+            new DemoWorld.Outside(
+                shop().url(), standIns.market().url(), standIns.guild().url(), 1));
   }
 
-  /** Starts another instance on the same database; the shop's webhooks go to the latest. */
+  /** Starts another instance on the same database; channels' webhooks go to the latest. */
   public ConfigurableApplicationContext addInstance(String... more) {
     ConfigurableApplicationContext instance = run(more);
     instances.add(instance);
-    standIns.shop().webhooks().sendTo(address(instance) + "/hooks/channels/WEB");
+    standIns.hooksTo(address(instance));
     return instance;
   }
 
   /** Starts an instance in a process of its own, which can be killed. */
   public ApplicationProcess process() throws IOException {
     ApplicationProcess process = ApplicationProcess.start(options());
-    standIns.shop().webhooks().sendTo(process.address() + "/hooks/channels/WEB");
+    standIns.hooksTo(process.address());
     return process;
   }
 
@@ -83,6 +83,7 @@ public final class TestWorld implements AutoCloseable {
         "--ordinator.carrier-url=" + standIns.carrier().url(),
         "--ordinator.key=only-for-tests-0123456789",
         "--ordinator.work-pause=100ms",
+        "--ordinator.pull-lease=3s",
         "--ordinator.outbox-lease=3s",
         "--ordinator.outbox-pause=10ms",
         "--ordinator.tracking-interval=200ms",

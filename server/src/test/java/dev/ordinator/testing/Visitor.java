@@ -89,6 +89,16 @@ public final class Visitor {
                 .method(method, BodyPublishers.ofString(JSON.writeValueAsString(body)))));
   }
 
+  /** Posts a text of some type, as a person's browser does with a file. */
+  public Answer postText(String path, String type, String text) {
+    return answer(
+        send(
+            request(path)
+                .header("Content-Type", type)
+                .header("X-XSRF-TOKEN", token())
+                .POST(BodyPublishers.ofString(text))));
+  }
+
   public HttpResponse<String> raw(String path) {
     return send(request(path).GET());
   }

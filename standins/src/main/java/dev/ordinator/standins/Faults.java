@@ -5,12 +5,16 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.UnaryOperator;
 
 /** Faults on demand for a stand-in's API. */
 public final class Faults {
   private final AtomicInteger failing = new AtomicInteger();
   private final AtomicInteger garbling = new AtomicInteger();
+  private final AtomicInteger limiting = new AtomicInteger();
+  private volatile UnaryOperator<String> rewriting = UnaryOperator.identity();
   private volatile int delayMillis;
+  private volatile int retryAfterSeconds;
 
   /** The next requests are answered 500. */
   public void failNext(int requests) {
@@ -22,9 +26,20 @@ public final class Faults {
     garbling.set(answers);
   }
 
+  /** The next requests are answered 429: too many, come back in so many seconds. */
+  public void limitNext(int requests, int seconds) {
+    retryAfterSeconds = seconds;
+    limiting.set(requests);
+  }
+
   /** Every answer comes late; what it did is done at once. */
   public void delay(int millis) {
     delayMillis = millis;
+  }
+
+  /** Every answer's text is changed so; for what nobody thought of. */
+  public void rewrite(UnaryOperator<String> how) {
+    rewriting = how;
   }
 
   Web.Answer apply(Web.Handler handler, Web.Request request)
@@ -32,7 +47,10 @@ public final class Faults {
     if (takeOne(failing)) {
       return Web.Answer.json(500, Map.of("error", "out of order"));
     }
-    Web.Answer answer = handler.handle(request);
+    if (takeOne(limiting)) {
+      return Web.Answer.tooMany(retryAfterSeconds);
+    }
+    Web.Answer answer = rewritten(handler.handle(request));
     if (delayMillis > 0) {
       Thread.sleep(delayMillis);
     }
@@ -46,9 +64,16 @@ public final class Faults {
     return answer;
   }
 
+  private Web.Answer rewritten(Web.Answer answer) {
+    String text = rewriting.apply(new String(answer.body(), StandardCharsets.UTF_8));
+    return new Web.Answer(
+        answer.status(), answer.type(), text.getBytes(StandardCharsets.UTF_8), answer.headers());
+  }
+
   void set(Map<String, String> form) {
     failNext(number(form, "fail"));
     garbleNext(number(form, "garble"));
+    limitNext(number(form, "limit"), 3);
     delay(number(form, "delay"));
   }
 

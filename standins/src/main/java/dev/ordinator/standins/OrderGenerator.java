@@ -2,14 +2,12 @@ package dev.ordinator.standins;
 
 import java.math.BigDecimal;
 import java.math.RoundingMode;
-import java.text.Normalizer;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Random;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -17,45 +15,6 @@ import java.util.concurrent.TimeUnit;
 
 /** Makes believable orders of invented buyers, always the same for the same seed. */
 public final class OrderGenerator implements AutoCloseable {
-  private record Place(
-      String country,
-      List<String> first,
-      List<String> last,
-      List<String> streets,
-      List<String> towns,
-      String pattern) {}
-
-  private static final List<Place> PLACES =
-      List.of(
-          new Place(
-              "NL",
-              List.of("Ilse", "Harm", "Sanne", "Piet", "Wies", "Tineke", "Noor", "Joris"),
-              List.of("Verbruggen", "de Wit", "Okker", "Lanting", "Kamphuis", "Haitink", "Bos"),
-              List.of("Lindepad", "Molenkade", "Veenweg", "Bijenhof", "Klaverlaan"),
-              List.of("Amsterdam", "Utrecht", "Zwolle", "Groningen", "Breda"),
-              "#### @@"),
-          new Place(
-              "DE",
-              List.of("Anton", "Lukas", "Jörg", "Heike", "Greta", "Ulrich"),
-              List.of("Richter", "Brandt", "Ammann", "Vogelsang", "Lindner"),
-              List.of("Wiesenweg", "Imkergasse", "Kleeweg", "Am Anger"),
-              List.of("Köln", "Bremen", "Kassel", "Ulm", "Jena"),
-              "#####"),
-          new Place(
-              "BE",
-              List.of("Maud", "Bram", "Lotte", "Gilles"),
-              List.of("Terlinden", "Soetens", "Claessen", "Dewael"),
-              List.of("Heidestraat", "Korenbloemlaan", "Rue du Rucher"),
-              List.of("Gent", "Antwerpen", "Namur", "Brugge"),
-              "####"),
-          new Place(
-              "FR",
-              List.of("Colette", "Elodie", "Bastien", "Hugo"),
-              List.of("Marchand", "Pascal", "Lemoine", "Garnier"),
-              List.of("Rue des Tilleuls", "Chemin du Trèfle", "Impasse du Miel"),
-              List.of("Lille", "Lyon", "Reims", "Tours"),
-              "#####"));
-
   private static final List<String> SERVICES =
       List.of(
           "Home delivery",
@@ -67,6 +26,7 @@ public final class OrderGenerator implements AutoCloseable {
   private final List<Product> catalogue;
   private final Shop shop;
   private final Random random;
+  private final Buyers buyers;
   private final ScheduledExecutorService clock =
       Executors.newSingleThreadScheduledExecutor(Thread.ofPlatform().daemon().factory());
   private volatile double perMinute;
@@ -77,6 +37,7 @@ public final class OrderGenerator implements AutoCloseable {
     this.shop = shop;
     // a shop that is started again goes on, rather than selling the same to the same buyers again
     this.random = new Random(20261124L + shop.orders().size());
+    this.buyers = new Buyers(random);
     clock.scheduleWithFixedDelay(this::tick, 1, 1, TimeUnit.SECONDS);
   }
 
@@ -129,8 +90,7 @@ public final class OrderGenerator implements AutoCloseable {
   }
 
   private ShopOrder next(String id, Instant placedAt) {
-    Place place = PLACES.get(weighted(List.of(50, 25, 15, 10)));
-    String name = one(place.first()) + " " + one(place.last());
+    Buyers.Buyer buyer = buyers.next();
     List<ShopOrder.Line> lines = lines();
     BigDecimal goods =
         lines.stream()
@@ -159,13 +119,9 @@ public final class OrderGenerator implements AutoCloseable {
         1,
         placedAt.toString(),
         "EUR",
-        new ShopOrder.Buyer(name, mail(name), "+31 20 555 " + (1000 + random.nextInt(9000))),
+        new ShopOrder.Buyer(buyer.name(), buyer.mail(), buyer.phone()),
         new ShopOrder.ShipTo(
-            name,
-            one(place.streets()) + " " + (1 + random.nextInt(120)),
-            postcode(place.pattern()),
-            one(place.towns()),
-            place.country()),
+            buyer.name(), buyer.street(), buyer.postcode(), buyer.town(), buyer.country()),
         service,
         arriveBy == null ? null : arriveBy.toString(),
         new ShopOrder.Payment(payment, payment.equals("on_delivery") ? "at the door" : "card"),
@@ -215,27 +171,6 @@ public final class OrderGenerator implements AutoCloseable {
         return i;
       }
     }
-  }
-
-  private String postcode(String pattern) {
-    StringBuilder code = new StringBuilder();
-    for (char c : pattern.toCharArray()) {
-      code.append(
-          switch (c) {
-            case '#' -> (char) ('1' + random.nextInt(9));
-            case '@' -> (char) ('A' + random.nextInt(26));
-            default -> c;
-          });
-    }
-    return code.toString();
-  }
-
-  private static String mail(String name) {
-    return Normalizer.normalize(name, Normalizer.Form.NFD)
-            .replaceAll("[^A-Za-z ]", "")
-            .toLowerCase(Locale.ROOT)
-            .replace(' ', '.')
-        + "@buyer.example";
   }
 
   private <T> T one(List<T> of) {

@@ -7,6 +7,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.BiConsumer;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
@@ -19,24 +21,15 @@ public final class Shop implements AutoCloseable {
   private final List<Product> catalogue = Product.catalogue();
   private final Map<String, ShopOrder> orders = new LinkedHashMap<>();
   private final List<String> changes = new ArrayList<>();
-  private final Map<String, Shipment> shipments = new LinkedHashMap<>();
+  private final Told told = new Told();
   private final Faults faults = new Faults();
   private final Webhooks webhooks = new Webhooks();
   private final ShopPages pages = new ShopPages(this);
   private final OrderGenerator generator;
   private final Kept kept;
   private final Web web;
-  private int shipmentRequests;
 
-  /** What the shop was told of a shipment. */
-  public record Shipment(
-      String onceKey,
-      String orderId,
-      String carrier,
-      List<String> trackingNumbers,
-      String trackingUrl) {}
-
-  private record State(List<ShopOrder> orders, List<String> changes, List<Shipment> shipments) {}
+  private record State(List<ShopOrder> orders, List<String> changes, Told.State told) {}
 
   Shop(int port, @Nullable Path data) throws IOException {
     kept = new Kept(data, "shop.json", this::state);
@@ -44,7 +37,7 @@ public final class Shop implements AutoCloseable {
     if (before != null) {
       before.orders().forEach(o -> orders.put(o.id(), o));
       changes.addAll(before.changes());
-      before.shipments().forEach(s -> shipments.put(s.onceKey(), s));
+      told.load(before.told());
     }
     generator = new OrderGenerator(catalogue, this);
     web = new Web(port, this::handle);
@@ -78,12 +71,17 @@ public final class Shop implements AutoCloseable {
     webhooks.send(Web.JSON.writeValueAsString(order));
   }
 
+  /** A buyer or the shop changes an order. */
+  public synchronized void change(String id, UnaryOperator<ShopOrder> how) {
+    ShopOrder order = orders.get(id);
+    if (order != null) {
+      place(how.apply(order));
+    }
+  }
+
   /** The buyer's payment comes in. */
   public synchronized void pay(String id) {
-    ShopOrder order = orders.get(id);
-    if (order != null && !order.payment().state().equals("paid")) {
-      place(order.paid());
-    }
+    change(id, order -> order.payment().state().equals("paid") ? order : order.paid());
   }
 
   public synchronized String nextId() {
@@ -94,14 +92,8 @@ public final class Shop implements AutoCloseable {
     return List.copyOf(orders.values());
   }
 
-  /** One per consignment that the shop was told of, however often. */
-  public synchronized List<Shipment> shipments() {
-    return List.copyOf(shipments.values());
-  }
-
-  /** How often the shop was told, repeats included. */
-  public synchronized int shipmentRequests() {
-    return shipmentRequests;
+  public Told told() {
+    return told;
   }
 
   List<Product> catalogue() {
@@ -134,7 +126,20 @@ public final class Shop implements AutoCloseable {
       return changedOrders(request.query("after"), request.query("limit"));
     }
     if (request.is("POST", "/api/orders/[^/]+/shipments")) {
-      return ship(request.part(2), request.header("Idempotency-Key"), request.json());
+      return tell(request, this::ship);
+    }
+    if (request.is("POST", "/api/orders/[^/]+/cancellations")) {
+      return tell(request, this::cancel);
+    }
+    if (request.is("PUT", "/api/stock")) {
+      Map<String, Long> levels = new LinkedHashMap<>();
+      request
+          .json()
+          .path("levels")
+          .forEach(l -> levels.put(l.path("productId").asString(), l.path("quantity").asLong()));
+      told.stocked(levels);
+      kept.changed();
+      return Web.Answer.json(200, Map.of("ok", true));
     }
     return Web.Answer.notFound();
   }
@@ -148,28 +153,44 @@ public final class Shop implements AutoCloseable {
         200, Map.of("orders", page, "next", Integer.toString(to), "more", to < changes.size()));
   }
 
-  private Web.Answer ship(String orderId, String onceKey, JsonNode body) {
-    shipmentRequests++;
+  private Web.Answer tell(Web.Request request, BiConsumer<String, Web.Request> note) {
+    String orderId = request.part(2);
     if (!orders.containsKey(orderId)) {
       return Web.Answer.json(404, Map.of("error", "no order " + orderId));
     }
-    List<String> trackings = new ArrayList<>();
-    body.path("trackingNumbers").forEach(t -> trackings.add(t.asString()));
-    shipments.putIfAbsent(
-        onceKey,
-        new Shipment(
-            onceKey,
-            orderId,
-            body.path("carrier").asString(""),
-            trackings,
-            body.path("trackingUrl").asString("")));
+    note.accept(orderId, request);
     kept.changed();
     return Web.Answer.json(200, Map.of("ok", true));
   }
 
+  private void ship(String orderId, Web.Request request) {
+    JsonNode body = request.json();
+    List<String> trackings = new ArrayList<>();
+    body.path("trackingNumbers").forEach(t -> trackings.add(t.asString()));
+    told.shipped(
+        new Told.Shipment(
+            request.header("Idempotency-Key"),
+            orderId,
+            body.path("carrier").asString(""),
+            trackings,
+            body.path("trackingUrl").asString(""),
+            units(body)));
+  }
+
+  private void cancel(String orderId, Web.Request request) {
+    told.cancelled(
+        new Told.Cancellation(request.header("Idempotency-Key"), orderId, units(request.json())));
+  }
+
+  private static Map<String, Long> units(JsonNode body) {
+    Map<String, Long> units = new LinkedHashMap<>();
+    body.path("lines")
+        .forEach(l -> units.put(l.path("lineId").asString(), l.path("quantity").asLong()));
+    return units;
+  }
+
   private synchronized Object state() {
-    return new State(
-        List.copyOf(orders.values()), List.copyOf(changes), List.copyOf(shipments.values()));
+    return new State(List.copyOf(orders.values()), List.copyOf(changes), told.state());
   }
 
   static String now() {

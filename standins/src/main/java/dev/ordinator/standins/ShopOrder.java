@@ -3,17 +3,26 @@ package dev.ordinator.standins;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** An order as the shop keeps it, and as it tells others of it. Amounts are decimals as text. */
+/**
+ * An order as the shop keeps it, and as it tells others of it. Amounts are decimals as text.
+ *
+ * @param status open or cancelled
+ * @param collectAt the store where the buyer collects it
+ * @param tenders what was paid with, if with several
+ */
 public record ShopOrder(
     String id,
     long revision,
+    String status,
     String placedAt,
     String currency,
     Buyer buyer,
     ShipTo shipTo,
     @Nullable String shippingService,
     @Nullable String arriveBy,
+    @Nullable String collectAt,
     Payment payment,
+    List<Tender> tenders,
     String shippingCharge,
     String discount,
     String total,
@@ -28,6 +37,14 @@ public record ShopOrder(
 
   public record Payment(String state, String method) {}
 
+  public record Tender(String method, String amount, String reference) {}
+
+  /** A wish for one line: a text to print, or a file to use. */
+  public record Wish(String name, String text, String file) {}
+
+  /**
+   * @param cancelled units of the quantity that are no longer wanted
+   */
   public record Line(
       String id,
       String productId,
@@ -35,25 +52,127 @@ public record ShopOrder(
       String gtin,
       String title,
       long quantity,
+      long cancelled,
       String unitPrice,
-      String discount) {}
+      String discount,
+      List<Wish> personalisation) {
 
-  ShopOrder paid() {
-    return new ShopOrder(
+    /** All of it wanted, as it is. */
+    public Line(
+        String id,
+        String productId,
+        String sku,
+        String gtin,
+        String title,
+        long quantity,
+        String unitPrice,
+        String discount) {
+      this(id, productId, sku, gtin, title, quantity, 0, unitPrice, discount, List.of());
+    }
+
+    Line without(long units) {
+      return new Line(
+          id,
+          productId,
+          sku,
+          gtin,
+          title,
+          quantity,
+          cancelled + units,
+          unitPrice,
+          discount,
+          personalisation);
+    }
+  }
+
+  /** An order as most are: open, sent to the buyer, paid with one tender. */
+  public ShopOrder(
+      String id,
+      long revision,
+      String placedAt,
+      String currency,
+      Buyer buyer,
+      ShipTo shipTo,
+      @Nullable String shippingService,
+      @Nullable String arriveBy,
+      Payment payment,
+      String shippingCharge,
+      String discount,
+      String total,
+      String instructions,
+      String giftMessage,
+      List<Line> lines) {
+    this(
         id,
-        revision + 1,
+        revision,
+        "open",
         placedAt,
         currency,
         buyer,
         shipTo,
         shippingService,
         arriveBy,
-        new Payment("paid", payment.method()),
+        null,
+        payment,
+        List.of(),
         shippingCharge,
         discount,
         total,
         instructions,
         giftMessage,
         lines);
+  }
+
+  public ShopOrder paid() {
+    return changed(status, new Payment("paid", payment.method()), collectAt, shipTo, lines);
+  }
+
+  public ShopOrder cancelled() {
+    return changed("cancelled", payment, collectAt, shipTo, lines);
+  }
+
+  public ShopOrder movedTo(ShipTo elsewhere) {
+    return changed(status, payment, collectAt, elsewhere, lines);
+  }
+
+  public ShopOrder collectedAt(String store) {
+    return changed(status, payment, store, shipTo, lines);
+  }
+
+  public ShopOrder withLines(List<Line> other) {
+    return changed(status, payment, collectAt, shipTo, other);
+  }
+
+  /** Some units of a line are no longer wanted. */
+  public ShopOrder without(String lineId, long units) {
+    return withLines(
+        lines.stream().map(l -> l.id().equals(lineId) ? l.without(units) : l).toList());
+  }
+
+  private ShopOrder changed(
+      String newStatus,
+      Payment newPayment,
+      @Nullable String newCollectAt,
+      ShipTo newShipTo,
+      List<Line> newLines) {
+    return new ShopOrder(
+        id,
+        revision + 1,
+        newStatus,
+        placedAt,
+        currency,
+        buyer,
+        newShipTo,
+        shippingService,
+        arriveBy,
+        newCollectAt,
+        newPayment,
+        tenders,
+        shippingCharge,
+        discount,
+        total,
+        instructions,
+        giftMessage,
+        newLines);
   }
 }

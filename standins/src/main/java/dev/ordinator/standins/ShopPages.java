@@ -39,6 +39,10 @@ final class ShopPages {
       shop.pay(request.part(1));
       return Web.Answer.seeOther("/orders/" + request.part(1));
     }
+    if (request.is("POST", "/orders/[^/]+/cancel")) {
+      shop.change(request.part(1), ShopOrder::cancelled);
+      return Web.Answer.seeOther("/orders/" + request.part(1));
+    }
     if (request.is("GET", "/settings")) {
       return page("Rate and faults", settings());
     }
@@ -155,7 +159,7 @@ final class ShopPages {
   }
 
   private String orderSheet(ShopOrder order) {
-    List<Shop.Shipment> shipments = shipmentsOf(order.id());
+    List<Told.Shipment> shipments = shipmentsOf(order.id());
     String status =
         shipments.isEmpty()
             ? "<p>We are preparing your order.</p>"
@@ -172,11 +176,17 @@ final class ShopPages {
             ? "<form method='post' action='/orders/%s/pay'><button>Pay</button></form>"
                 .formatted(order.id())
             : "";
+    String cancel =
+        order.status().equals("open")
+            ? "<form method='post' action='/orders/%s/cancel'><button>Cancel the order</button></form>"
+                .formatted(order.id())
+            : "<p>Cancelled.</p>";
     return status
         + "<p>Payment: "
         + order.payment().state()
         + "</p>"
         + pay
+        + cancel
         + "<table><tr><th>Item<th>Units<th>Price</tr>"
         + order.lines().stream()
             .map(l ->
@@ -191,6 +201,7 @@ final class ShopPages {
     <form method="post"><p><label>Orders a minute <input name="rate" value="%s" size="5"></label></p>
     <p>API: <label>answer 500 to the next <input name="fail" value="0" size="4"></label>
     <label>cut off the next <input name="garble" value="0" size="4"></label>
+    <label>answer 429 to the next <input name="limit" value="0" size="4"></label>
     <label>answer late by ms <input name="delay" value="0" size="6"></label></p>
     <p>Webhooks: <label>sent twice, %% <input name="twice" value="0" size="4"></label>
     <label>out of order, %% <input name="shuffled" value="0" size="4"></label>
@@ -210,7 +221,7 @@ final class ShopPages {
             Integer.parseInt(form.getOrDefault("failing", "0")));
   }
 
-  private List<Shop.Shipment> shipmentsOf(String id) {
-    return shop.shipments().stream().filter(s -> s.orderId().equals(id)).toList();
+  private List<Told.Shipment> shipmentsOf(String id) {
+    return shop.told().shipmentsOf(id);
   }
 }

@@ -6,34 +6,53 @@ import java.util.HashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
-/** Starts shop, carrier and mailbox, on loopback only. */
+/** Starts channels, carrier, mailbox and the rates, on loopback only. */
 public final class StandIns implements AutoCloseable {
   private final Shop shop;
   private final CarrierDesk carrier;
   private final Mailbox mailbox;
+  private final Market market;
+  private final Guild guild;
+  private final RateDesk rates;
 
-  private StandIns(Shop shop, CarrierDesk carrier, Mailbox mailbox) {
-    this.shop = shop;
-    this.carrier = carrier;
-    this.mailbox = mailbox;
+  private StandIns(Ports ports) throws IOException {
+    mailbox = new Mailbox(ports.smtp(), ports.mail());
+    carrier = new CarrierDesk(ports.carrier(), ports.data());
+    shop = new Shop(ports.shop(), ports.data());
+    market = new Market(ports.market(), ports.data());
+    guild = new Guild(ports.guild(), ports.data());
+    rates = new RateDesk(ports.rates());
+    hooksTo(ports.hooks());
   }
 
   /**
-   * @param data where shop and carrier keep what they know between starts; null: nowhere
-   * @param hooks the address to which the shop sends its webhooks; empty: none
+   * @param data where channels and carrier keep what they know between starts; null: nowhere
+   * @param hooks the application to which channels send their webhooks; empty: none
    */
   public record Ports(
-      int shop, int carrier, int smtp, int mail, @Nullable Path data, String hooks) {
+      int shop,
+      int carrier,
+      int smtp,
+      int mail,
+      int market,
+      int guild,
+      int rates,
+      @Nullable Path data,
+      String hooks) {
     /** Free ports, nothing kept. */
-    public static final Ports ANY = new Ports(0, 0, 0, 0, null, "");
+    public static final Ports ANY = new Ports(0, 0, 0, 0, 0, 0, 0, null, "");
   }
 
   public static StandIns start(Ports ports) throws IOException {
-    Mailbox mailbox = new Mailbox(ports.smtp(), ports.mail());
-    CarrierDesk carrier = new CarrierDesk(ports.carrier(), ports.data());
-    Shop shop = new Shop(ports.shop(), ports.data());
-    shop.webhooks().sendTo(ports.hooks());
-    return new StandIns(shop, carrier, mailbox);
+    return new StandIns(ports);
+  }
+
+  /**
+   * @param application its address; empty: channels send nothing by themselves
+   */
+  public void hooksTo(String application) {
+    shop.webhooks().sendTo(application.isEmpty() ? "" : application + "/hooks/channels/WEB");
+    guild.hooks().sendTo(application.isEmpty() ? "" : application + "/hooks/channels/GUILD");
   }
 
   public Shop shop() {
@@ -48,9 +67,24 @@ public final class StandIns implements AutoCloseable {
     return mailbox;
   }
 
+  public Market market() {
+    return market;
+  }
+
+  public Guild guild() {
+    return guild;
+  }
+
+  public RateDesk rates() {
+    return rates;
+  }
+
   @Override
   public void close() {
     shop.close();
+    market.close();
+    guild.close();
+    rates.close();
     carrier.close();
     mailbox.close();
   }
@@ -71,6 +105,9 @@ public final class StandIns implements AutoCloseable {
                 port(given, "carrier", 8622),
                 port(given, "smtp", 8623),
                 port(given, "mail", 8624),
+                port(given, "market", 8627),
+                port(given, "guild", 8628),
+                port(given, "rates", 8629),
                 given.containsKey("data") ? Path.of(given.getOrDefault("data", "")) : null,
                 given.getOrDefault("hooks", "")));
     world.shop.generator().ordersPerMinute(Double.parseDouble(given.getOrDefault("rate", "0")));

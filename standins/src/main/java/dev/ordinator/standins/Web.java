@@ -51,6 +51,14 @@ final class Web implements AutoCloseable {
       return new Answer(303, "text/plain", new byte[0], Map.of("Location", where));
     }
 
+    static Answer tooMany(int retryAfterSeconds) {
+      return new Answer(
+          429,
+          "application/json",
+          JSON.writeValueAsBytes(Map.of("error", "too many requests")),
+          Map.of("Retry-After", Integer.toString(retryAfterSeconds)));
+    }
+
     static Answer notFound() {
       return json(404, Map.of("error", "there is no such thing"));
     }

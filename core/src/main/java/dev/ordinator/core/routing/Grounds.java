@@ -39,6 +39,10 @@ public record Grounds(List<Candidate> considered, Optional<PlannedConsignment> r
 
   /** What rules a node out, in the order in which it is looked for. */
   public enum RuledOut {
+    /** The channel is not served from there. */
+    NOT_SERVING,
+    /** The buyer collects it elsewhere. */
+    COLLECTED_ELSEWHERE,
     NOT_ON_RUNG,
     EXCLUDED_BY_RULE,
     NO_STOCK,

@@ -48,6 +48,12 @@ final class NodeOffer {
   }
 
   Finding from(Node node) {
+    if (!order.servingNodes().isEmpty() && !order.servingNodes().contains(node.code())) {
+      return out(RuledOut.NOT_SERVING, List.of());
+    }
+    if (order.pickUpNode() != null && !order.pickUpNode().equals(node.code())) {
+      return out(RuledOut.COLLECTED_ELSEWHERE, List.of());
+    }
     if (!rung.nodes().admits(node, order.to().country())) {
       return out(RuledOut.NOT_ON_RUNG, List.of());
     }

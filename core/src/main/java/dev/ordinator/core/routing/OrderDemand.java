@@ -12,6 +12,8 @@ import org.jspecify.annotations.Nullable;
  * What is to be routed: an order's open lines.
  *
  * @param arriveBy the date asked for or promised; null: never late
+ * @param servingNodes the nodes that serve the order's channel; empty: all do
+ * @param pickUpNode the node where the buyer collects it; null: it is sent
  * @param excludedNodes nodes that rules or refusals rule out
  * @param lines at least one
  */
@@ -20,6 +22,8 @@ public record OrderDemand(
     Destination to,
     ServiceLevel level,
     @Nullable LocalDate arriveBy,
+    Set<String> servingNodes,
+    @Nullable String pickUpNode,
     Set<String> excludedNodes,
     List<Line> lines) {
 
@@ -35,6 +39,7 @@ public record OrderDemand(
   }
 
   public OrderDemand {
+    servingNodes = Set.copyOf(servingNodes);
     excludedNodes = Set.copyOf(excludedNodes);
     lines = List.copyOf(lines);
     if (lines.isEmpty()) {

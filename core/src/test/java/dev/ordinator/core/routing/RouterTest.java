@@ -105,7 +105,23 @@ class RouterTest {
         ServiceLevel.STANDARD,
         arriveBy == null ? null : LocalDate.parse(arriveBy),
         Set.of(),
+        null,
+        Set.of(),
         List.of(lines));
+  }
+
+  /** One box to Amsterdam, from fewer nodes than there are. */
+  private static OrderDemand limited(
+      Set<String> serving, @Nullable String pickUp, Set<String> excluded) {
+    return new OrderDemand(
+        "W-2",
+        new Destination("NL", ""),
+        ServiceLevel.STANDARD,
+        null,
+        serving,
+        pickUp,
+        excluded,
+        List.of(line(BOX, 1)));
   }
 
   private static OrderDemand.Line line(Item item, long quantity) {
@@ -212,18 +228,19 @@ class RouterTest {
                     stock(offer("STW", "ACID", 1))),
                 "STW"))
         .contains(RuledOut.MAY_NOT_TRAVEL);
-    OrderDemand excluded =
-        new OrderDemand(
-            "W-2",
-            new Destination("NL", ""),
-            ServiceLevel.STANDARD,
-            null,
-            Set.of("STW"),
-            List.of(line(BOX, 1)));
+    Situation boxes = stock(offer("STW", "BOX-10", 1));
     assertThat(
             ruledOut(
-                Router.route(excluded, LADDER, POLICY, stock(offer("STW", "BOX-10", 1))), "STW"))
+                Router.route(limited(Set.of(), null, Set.of("STW")), LADDER, POLICY, boxes), "STW"))
         .containsOnly(RuledOut.EXCLUDED_BY_RULE);
+    assertThat(
+            ruledOut(
+                Router.route(limited(Set.of("CAN"), null, Set.of()), LADDER, POLICY, boxes), "STW"))
+        .containsOnly(RuledOut.NOT_SERVING);
+    assertThat(
+            ruledOut(
+                Router.route(limited(Set.of(), "CAN", Set.of()), LADDER, POLICY, boxes), "STW"))
+        .containsOnly(RuledOut.COLLECTED_ELSEWHERE);
     Situation full =
         new Situation(
             TUESDAY_MORNING, NETWORK, Map.of("STW", 0), List.of(offer("STW", "BOX-10", 1)));

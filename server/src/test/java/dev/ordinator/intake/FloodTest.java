@@ -1,4 +1,4 @@
-package dev.ordinator.channels;
+package dev.ordinator.intake;
 
 import static dev.ordinator.schema.Tables.ALLOCATION;
 import static dev.ordinator.schema.Tables.NODE;

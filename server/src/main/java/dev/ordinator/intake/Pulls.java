@@ -1,45 +1,59 @@
-package dev.ordinator.channels;
+package dev.ordinator.intake;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.Schedules;
+import dev.ordinator.channels.Channel;
+import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.Connector.ChannelError;
 import dev.ordinator.channels.Connector.OrderPage;
-import dev.ordinator.channels.Intake.Taken;
+import dev.ordinator.channels.Connector.OrderSource;
+import dev.ordinator.channels.Connectors;
+import dev.ordinator.listings.ListingFetch;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
+import jakarta.annotation.PreDestroy;
+import java.time.Duration;
+import java.util.Optional;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
-/** Fetches orders from channels, each at its interval. */
+/**
+ * Fetches orders from channels, each at its interval and each on a thread of its own, so that one
+ * that hangs keeps no other waiting. A pull is claimed for a while: of several instances one does
+ * it, and if that one dies another begins anew where the cursor stands.
+ */
 @Configuration
 class Pulls {
   private static final Logger LOG = LoggerFactory.getLogger(Pulls.class);
 
-  private final ChannelStore channels;
-  private final Connector connector;
+  private final Channels channels;
+  private final Connectors connectors;
   private final Intake intake;
-  private final Listings listings;
+  private final ListingFetch listings;
   private final Transactions transactions;
   private final Events events;
   private final OrdinatorSettings settings;
+  private final ExecutorService pulling = Executors.newVirtualThreadPerTaskExecutor();
 
   Pulls(
-      ChannelStore channels,
-      Connector connector,
+      Channels channels,
+      Connectors connectors,
       Intake intake,
-      Listings listings,
+      ListingFetch listings,
       Transactions transactions,
       Events events,
       OrdinatorSettings settings) {
     this.channels = channels;
-    this.connector = connector;
+    this.connectors = connectors;
     this.intake = intake;
     this.listings = listings;
     this.transactions = transactions;
@@ -50,51 +64,74 @@ class Pulls {
   @Bean
   RecurringTask<Void> pullChannels() {
     return Tasks.recurring("pull-channels", Schedules.fixedDelay(settings.workPause()))
-        .execute((instance, context) -> channels.due().forEach(this::pull));
+        .execute((instance, context) -> startDue());
+  }
+
+  @PreDestroy
+  void stop() {
+    pulling.shutdownNow();
+  }
+
+  private void startDue() {
+    Optional<Channel> due = channels.claimDue(settings.pullLease());
+    while (due.isPresent()) {
+      Channel channel = due.get();
+      pulling.execute(() -> pull(channel));
+      due = channels.claimDue(settings.pullLease());
+    }
   }
 
   private void pull(Channel channel) {
     int taken = 0;
     String error = null;
+    Duration pause = null;
     try {
       taken = pullAll(channel);
     } catch (ChannelError e) {
       error = Texts.of(e);
+      pause = e.retryAfter();
       LOG.info("pull from {}: {}", channel.name(), error);
+    } catch (RuntimeException e) {
+      // not the channel's doing; the pull is begun anew when its turn comes
+      error = "we could not take in what it sent; see the application's log";
+      LOG.warn("pull from {}", channel.name(), e);
     }
-    finish(channel, taken, error);
+    finish(channel, taken, error, pause);
   }
 
   /**
    * Page by page; the cursor moves when a page is in, so that a crash reads at most one page again.
    */
   private int pullAll(Channel channel) {
+    Optional<OrderSource> source = connectors.able(channel, OrderSource.class);
+    if (source.isEmpty()) {
+      return 0;
+    }
     if (channel.cursor().isEmpty()) {
-      connector
-          .listings(channel)
-          .forEach(data -> transactions.run(() -> listings.know(channel, data)));
+      listings.fetch(channel);
     }
     int taken = 0;
     String cursor = channel.cursor();
     OrderPage page;
     do {
-      page = connector.orders(channel, cursor);
+      page = source.get().orders(channel, cursor);
       for (String message : page.messages()) {
-        if (intake.take(channel, message, Intake.Source.PULL) != Taken.NOTHING_NEW) {
+        if (intake.take(channel, message, Intake.Source.PULL).isNews()) {
           taken++;
         }
       }
       if (!page.next().equals(cursor)) {
         cursor = page.next();
-        channels.keepCursor(channel.id(), cursor);
+        channels.keepCursor(channel.id(), cursor, settings.pullLease());
       }
     } while (page.more());
     return taken;
   }
 
-  private void finish(Channel channel, int taken, @Nullable String error) {
+  private void finish(
+      Channel channel, int taken, @Nullable String error, @Nullable Duration pause) {
     transactions.run(() -> {
-      channels.pulled(channel.id(), taken, error);
+      channels.pulled(channel.id(), taken, error, pause);
       if (taken > 0 || error != null) {
         events.record(
             EventKind.CHANNEL_CHANGED,

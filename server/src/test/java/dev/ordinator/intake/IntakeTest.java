@@ -1,10 +1,11 @@
-package dev.ordinator.channels;
+package dev.ordinator.intake;
 
 import static dev.ordinator.schema.Tables.REFUSED_MESSAGE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.ordinator.platform.WebhookSignature;
 import dev.ordinator.standins.Shop;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
@@ -49,7 +50,7 @@ class IntakeTest {
                 .containsEntry("B3", "buyer.name")
                 .containsEntry("B4", "currency"));
     await("the unreadable ones too")
-        .until(() -> here.mara().read("/api/channels/refused").size() == 6);
+        .until(() -> here.mara().read("/api/intake/refused").size() == 6);
     assertThat(stage("B7")).isNotEmpty();
     await("emoji and right-to-left text go through").until(() -> stage("B6").equals("RELEASED"));
     assertThat(
@@ -76,12 +77,12 @@ class IntakeTest {
     await("it is refused").until(() -> refusals().containsKey("R1"));
     JsonNode card =
         here.mara()
-            .read("/api/channels/refused")
+            .read("/api/intake/refused")
             .valueStream()
             .filter(r -> r.path("externalId").asString().equals("R1"))
             .findFirst()
             .orElseThrow();
-    String path = "/api/channels/refused/" + card.path("id").asLong();
+    String path = "/api/intake/refused/" + card.path("id").asLong();
     String body = here.mara().read(path).path("body").asString();
 
     Visitor.Answer still =

@@ -1,4 +1,4 @@
-package dev.ordinator.channels;
+package dev.ordinator.listings;
 
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.LISTING;
@@ -38,6 +38,8 @@ class ListingTable {
   }
 
   /**
+   * @param price minor units of {@code currency}
+   * @param unitsEach units of the item in one of it
    * @param waiting open orders that wait for the match
    */
   record Row(
@@ -46,8 +48,11 @@ class ListingTable {
       String sku,
       String gtin,
       String title,
+      @Nullable Long price,
+      @Nullable String currency,
       @Nullable String itemSku,
       @Nullable String itemName,
+      long unitsEach,
       @Nullable String matchedBy,
       int waiting) {}
 
@@ -87,8 +92,11 @@ class ListingTable {
                 LISTING.SKU,
                 LISTING.GTIN,
                 LISTING.TITLE,
+                LISTING.PRICE,
+                LISTING.CURRENCY,
                 ITEM.SKU,
                 ITEM.NAME,
+                LISTING.UNITS_EACH,
                 LISTING.MATCHED_BY,
                 waiting)
             .from(LISTING)
@@ -108,7 +116,10 @@ class ListingTable {
                     r.value6(),
                     r.value7(),
                     r.value8(),
-                    r.value9()));
+                    r.value9(),
+                    r.value10(),
+                    r.value11(),
+                    r.value12()));
     return Slice.of(rows, PAGE, row -> Long.toString(row.id()));
   }
 

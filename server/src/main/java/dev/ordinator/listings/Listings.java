@@ -1,8 +1,11 @@
-package dev.ordinator.channels;
+package dev.ordinator.listings;
 
 import static dev.ordinator.schema.Tables.LISTING;
 
+import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Connector.ListingData;
+import dev.ordinator.channels.Terms.UnknownListings;
+import dev.ordinator.core.money.Money;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.Problem;
@@ -17,7 +20,9 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** What channels offer, and which of our items it is. */
 @Service
-class Listings {
+public class Listings {
+  private static final long MOST_UNITS_EACH = 10_000;
+
   private final DSLContext db;
   private final Items items;
   private final Snags snags;
@@ -31,7 +36,8 @@ class Listings {
   }
 
   /**
-   * The listing's id; a new one is matched by itself if the channel's identifier names an item.
+   * The listing's id; a new one is matched by itself if the channel's identifier names an item, or
+   * becomes an item if the channel's terms say so.
    *
    * @return its id
    */
@@ -41,17 +47,17 @@ class Listings {
     if (known != null) {
       return known;
     }
-    OptionalLong item =
-        switch (channel.matchBy()) {
-          case SKU -> items.idBySku(data.sku());
-          case GTIN -> items.idByGtin(data.gtin());
-        };
+    OptionalLong item = itemOf(channel, data);
+    Money price = data.price();
     db.insertInto(LISTING)
         .set(LISTING.CHANNEL_ID, channel.id())
         .set(LISTING.EXTERNAL_ID, data.externalId())
         .set(LISTING.SKU, data.sku())
         .set(LISTING.GTIN, data.gtin())
         .set(LISTING.TITLE, data.title())
+        .set(LISTING.FAMILY, data.family())
+        .set(LISTING.PRICE, price == null ? null : price.minor())
+        .set(LISTING.CURRENCY, price == null ? null : price.currency().getCurrencyCode())
         .set(LISTING.ITEM_ID, item.isPresent() ? item.getAsLong() : null)
         .set(LISTING.MATCHED_BY, item.isPresent() ? "by " + channel.matchBy() : null)
         .set(LISTING.FIRST_SEEN, clock.instant())
@@ -64,9 +70,29 @@ class Listings {
     return id;
   }
 
-  /** Matches a listing to an item, remembers it, and frees every order that waited for it. */
+  /** Takes a listing in as the channel's catalogue has it now. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void refresh(Channel channel, ListingData data) {
+    long id = know(channel, data);
+    Money price = data.price();
+    db.update(LISTING)
+        .set(LISTING.SKU, data.sku())
+        .set(LISTING.GTIN, data.gtin())
+        .set(LISTING.TITLE, data.title())
+        .set(LISTING.FAMILY, data.family())
+        .set(LISTING.PRICE, price == null ? null : price.minor())
+        .set(LISTING.CURRENCY, price == null ? null : price.currency().getCurrencyCode())
+        .where(LISTING.ID.eq(id))
+        .execute();
+  }
+
+  /**
+   * Matches a listing to an item, remembers it, and frees every order that waited for it.
+   *
+   * @param unitsEach units of the item in one of the listing: 12 for a case of twelve
+   */
   @Transactional
-  public void match(long listingId, String sku, String actor) {
+  public void match(long listingId, String sku, long unitsEach, String actor) {
     var listing =
         db.select(LISTING.ITEM_ID, LISTING.TITLE)
             .from(LISTING)
@@ -77,16 +103,38 @@ class Listings {
     if (listing.value1() != null) {
       throw Problem.conflict("‘" + listing.value2() + "’ is matched already");
     }
+    setMatch(listingId, sku, unitsEach, actor);
+    snags.close(SnagCause.UNMATCHED_LISTING, listingId, actor);
+  }
+
+  void setMatch(long listingId, String sku, long unitsEach, String actor) {
+    if (unitsEach < 1 || unitsEach > MOST_UNITS_EACH) {
+      throw Problem.invalid("unitsEach", "one of it holds 1 to 10,000 units of the item");
+    }
     OptionalLong item = items.idBySku(sku.strip());
     if (item.isEmpty()) {
       throw Problem.invalid("sku", "no item has the SKU ‘" + sku + "’");
     }
     db.update(LISTING)
         .set(LISTING.ITEM_ID, item.getAsLong())
+        .set(LISTING.UNITS_EACH, unitsEach)
         .set(LISTING.MATCHED_BY, actor)
         .where(LISTING.ID.eq(listingId))
         .execute();
-    snags.close(SnagCause.UNMATCHED_LISTING, listingId, actor);
+  }
+
+  private OptionalLong itemOf(Channel channel, ListingData data) {
+    OptionalLong item =
+        switch (channel.matchBy()) {
+          case SKU -> items.idBySku(data.sku());
+          case GTIN -> items.idByGtin(data.gtin());
+          case SUPPLIER_CODE -> items.idBySupplierCode(data.sku());
+        };
+    if (item.isEmpty() && channel.terms().unknownListings() == UnknownListings.CREATE_ITEM) {
+      String sku = data.sku().isBlank() ? channel.code() + "-" + data.externalId() : data.sku();
+      return OptionalLong.of(items.create(sku, data.title(), data.gtin()));
+    }
+    return item;
   }
 
   private @Nullable Long find(Channel channel, ListingData data) {

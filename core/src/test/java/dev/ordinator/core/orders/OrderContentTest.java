@@ -1,0 +1,63 @@
+package dev.ordinator.core.orders;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.core.orders.OrderContent.Change;
+import dev.ordinator.core.orders.OrderContent.Line;
+import java.time.LocalDate;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+class OrderContentTest {
+  private static final Address HOME =
+      new Address("Ilse Verbruggen", "Lindepad 12", "1012 AB", "Amsterdam", "NL");
+  private static final Line SMOKER = new Line("1", "L1", "Smoker", 2, "10.00 EUR", "");
+  private static final Line BRUSH = new Line("2", "L2", "Brush", 1, "5.00 EUR", "");
+
+  @Test
+  void nothingIsDifferentBetweenTwoEqualVersions() {
+    assertThat(order(HOME, SMOKER, BRUSH).changesTo(order(HOME, SMOKER, BRUSH))).isEmpty();
+  }
+
+  @Test
+  void eachChangeSaysWhatItWasAndWhatItIs() {
+    Address moved = new Address("Ilse Verbruggen", "Molenkade 3", "1012 AB", "Amsterdam", "NL");
+    Line more = new Line("1", "L1", "Smoker", 3, "10.00 EUR", "");
+    assertThat(order(HOME, SMOKER).changesTo(order(moved, more)))
+        .containsExactly(
+            new Change(
+                "address",
+                "Lindepad 12, 1012 AB Amsterdam, NL",
+                "Molenkade 3, 1012 AB Amsterdam, NL"),
+            new Change("Smoker", "2 × Smoker at 10.00 EUR", "3 × Smoker at 10.00 EUR"));
+  }
+
+  @Test
+  void linesThatCameOrWentAreNamedAlsoWhenAllUnitsWereCancelled() {
+    Line noBrush = new Line("2", "L2", "Brush", 0, "5.00 EUR", "");
+    assertThat(order(HOME, SMOKER, BRUSH).changesTo(order(HOME, SMOKER, noBrush)))
+        .containsExactly(new Change("line removed", "1 × Brush at 5.00 EUR", ""));
+    assertThat(order(HOME, SMOKER).changesTo(order(HOME, SMOKER, BRUSH)))
+        .containsExactly(new Change("line added", "", "1 × Brush at 5.00 EUR"));
+  }
+
+  @Test
+  void aLineThatBecameAnotherListingIsOneGoneAndOneNew() {
+    Line other = new Line("1", "L9", "Veil", 2, "10.00 EUR", "");
+    assertThat(order(HOME, SMOKER).changesTo(order(HOME, other)))
+        .extracting(Change::what)
+        .containsExactly("line removed", "line added");
+  }
+
+  private static OrderContent order(Address to, Line... lines) {
+    return new OrderContent(
+        to,
+        "Home delivery",
+        LocalDate.parse("2026-12-01"),
+        null,
+        "",
+        "",
+        "20.00 EUR",
+        List.of(lines));
+  }
+}

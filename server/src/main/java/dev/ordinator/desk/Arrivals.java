@@ -1,0 +1,39 @@
+package dev.ordinator.desk;
+
+import static dev.ordinator.schema.Tables.SNAG;
+
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
+import dev.ordinator.rates.RatesCame;
+import dev.ordinator.stock.StockGrew;
+import org.jooq.DSLContext;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/** When what orders waited for has come, they go on, most urgent first. */
+@Component
+class Arrivals {
+  private final DSLContext db;
+  private final Snags snags;
+
+  Arrivals(DSLContext db, Snags snags) {
+    this.db = db;
+    this.snags = snags;
+  }
+
+  @EventListener
+  void stockGrew(StockGrew grew) {
+    snags.close(SnagCause.NO_STOCK, grew.itemId(), grew.actor());
+  }
+
+  /** Those whose rate is still not there come back with the same snag. */
+  @EventListener
+  void ratesCame(RatesCame came) {
+    db.select(SNAG.SUBJECT)
+        .from(SNAG)
+        .where(SNAG.CAUSE.eq(SnagCause.NO_RATE.name()))
+        .and(SNAG.CLOSED_AT.isNull())
+        .fetch(SNAG.SUBJECT)
+        .forEach(currency -> snags.close(SnagCause.NO_RATE, currency, came.actor()));
+  }
+}

@@ -1,0 +1,87 @@
+package dev.ordinator.intake;
+
+import dev.ordinator.core.orders.Stage;
+import dev.ordinator.dispatch.Consignments;
+import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Problem;
+import java.util.EnumSet;
+import java.util.List;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Orders that are no longer wanted. As long as nobody has begun to pack, stock is freed at once;
+ * while it is packed a person says whether it can be stopped; what has left will come back.
+ */
+@Service
+public class Cancellations {
+  private final Orders orders;
+  private final Consignments consignments;
+  private final Snags snags;
+  private final Events events;
+
+  Cancellations(Orders orders, Consignments consignments, Snags snags, Events events) {
+    this.orders = orders;
+    this.consignments = consignments;
+    this.snags = snags;
+    this.events = events;
+  }
+
+  /** The channel says that its order is void. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void byChannel(OrderHead order, String channel) {
+    if (order.stage() == Stage.CANCELLED) {
+      return;
+    }
+    if (!consignments.hasLeft(order.id()) && !consignments.packingHasBegun(order.id())) {
+      cancel(order, channel, "by the channel");
+      return;
+    }
+    boolean gone = consignments.hasLeft(order.id());
+    snags.open(
+        Snags.About.of(
+                SnagCause.CANCELLED_TOO_LATE,
+                order.id(),
+                order.number() + " was cancelled in " + channel,
+                gone
+                    ? "it has left already, and will come back as a return"
+                    : "it is being packed: take it back from the node, or let it go")
+            .order(order.id()),
+        order.id(),
+        channel);
+  }
+
+  /** A person takes back what is being packed, and cancels. */
+  @Transactional
+  public void takeBack(long orderId, String actor) {
+    OrderHead order = orders.lock(orderId);
+    if (consignments.hasLeft(orderId)) {
+      throw Problem.conflict(order.number() + " has left already");
+    }
+    cancel(order, actor, "taken back from the node");
+  }
+
+  /** A person lets an order go though its channel cancelled it. */
+  @Transactional
+  public void letGo(long orderId, String actor) {
+    orders.lock(orderId);
+    events.record(
+        EventKind.NOTE, orderId, null, actor, "Goes on though the channel cancelled it", "");
+    snags.close(SnagCause.CANCELLED_TOO_LATE, orderId, actor);
+  }
+
+  private void cancel(OrderHead order, String actor, String why) {
+    consignments.withdraw(order.id(), actor, "the order was cancelled");
+    orders.cancelLines(order.id());
+    events.record(EventKind.CANCELLED, order.id(), null, actor, "Cancelled", why);
+    consignments.refresh(order.id());
+    orders.setNext(order.id(), null);
+    snags.leave(order.id(), List.copyOf(EnumSet.allOf(SnagCause.class)));
+  }
+}

@@ -1,0 +1,135 @@
+package dev.ordinator.intake;
+
+import dev.ordinator.channels.Channel;
+import dev.ordinator.channels.Connectors;
+import dev.ordinator.channels.IncomingOrder;
+import dev.ordinator.channels.MessagePart.Unreadable;
+import dev.ordinator.orders.NewOrder.Header;
+import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.Orders;
+import dev.ordinator.platform.Transactions;
+import java.util.Optional;
+import org.springframework.dao.DuplicateKeyException;
+import org.springframework.stereotype.Service;
+
+/**
+ * Takes order messages in: each on its own, the same one only once, whichever way and however often
+ * it comes. What can't be read is kept and shown, and stops nothing else.
+ */
+@Service
+public class Intake {
+  private final Transactions transactions;
+  private final Connectors connectors;
+  private final Recognition recognition;
+  private final Orders orders;
+  private final Amendments amendments;
+  private final Cancellations cancellations;
+  private final DepotShipments depot;
+  private final RefusedMessages refused;
+
+  Intake(
+      Transactions transactions,
+      Connectors connectors,
+      Recognition recognition,
+      Orders orders,
+      Amendments amendments,
+      Cancellations cancellations,
+      DepotShipments depot,
+      RefusedMessages refused) {
+    this.transactions = transactions;
+    this.connectors = connectors;
+    this.recognition = recognition;
+    this.orders = orders;
+    this.amendments = amendments;
+    this.cancellations = cancellations;
+    this.depot = depot;
+    this.refused = refused;
+  }
+
+  /** How a message came. */
+  enum Source {
+    PULL("fetched from the channel"),
+    WEBHOOK("sent by the channel");
+
+    private final String words;
+
+    Source(String words) {
+      this.words = words;
+    }
+  }
+
+  /** What became of a message. */
+  enum Taken {
+    NEW,
+    CHANGED,
+    /** Known already, or older than what is known. */
+    NOTHING_NEW,
+    /** The channel's terms leave it alone. */
+    NOT_WANTED,
+    REFUSED;
+
+    boolean isNews() {
+      return this == NEW || this == CHANGED || this == REFUSED;
+    }
+  }
+
+  Taken take(Channel channel, String message, Source source) {
+    try {
+      return take(channel, connectors.of(channel).read(channel, message), message, source.words);
+    } catch (Unreadable e) {
+      transactions.run(() -> refused.keep(channel, message, source.name(), e));
+      return Taken.REFUSED;
+    }
+  }
+
+  /**
+   * Takes an order that could be read.
+   *
+   * @param message as it came, in case a person has to look at it later
+   * @param how how it came, for its timeline
+   */
+  Taken take(Channel channel, IncomingOrder order, String message, String how) {
+    try {
+      return transactions.get(() -> takeOnce(channel, order, message, how));
+    } catch (DuplicateKeyException otherWasFirst) {
+      return transactions.get(() -> takeOnce(channel, order, message, how));
+    }
+  }
+
+  /** Our id of a channel's order, if it was taken in. */
+  Optional<Long> idOf(Channel channel, String externalId) {
+    return transactions.get(() -> orders.lock(channel.id(), externalId).map(OrderHead::id));
+  }
+
+  private Taken takeOnce(Channel channel, IncomingOrder order, String message, String how) {
+    Header header = order.header();
+    Optional<OrderHead> known = orders.lock(channel.id(), header.externalId());
+    if (known.isPresent()) {
+      return follow(channel, known.get(), order, message);
+    }
+    if (order.cancelled() || !channel.terms().wants(order)) {
+      return Taken.NOT_WANTED;
+    }
+    long id = orders.take(channel.id(), recognition.of(channel, order), channel.name(), how);
+    depot.sent(id, order.parcels());
+    return Taken.NEW;
+  }
+
+  private Taken follow(Channel channel, OrderHead ours, IncomingOrder order, String message) {
+    Header header = order.header();
+    if (header.revision() <= ours.externalRevision()) {
+      return Taken.NOTHING_NEW;
+    }
+    orders.setRevision(ours.id(), header.revision(), header.state());
+    if (order.cancelled()) {
+      cancellations.byChannel(ours, channel.name());
+      return Taken.CHANGED;
+    }
+    if (header.payment().state() != ours.payment()) {
+      orders.setPayment(ours, header.payment().state(), channel.name());
+    }
+    amendments.follow(channel, ours, order, message);
+    depot.sent(ours.id(), order.parcels());
+    return Taken.CHANGED;
+  }
+}

@@ -1,0 +1,121 @@
+package dev.ordinator.worklist;
+
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.ORDER_PAYMENT;
+import static org.jooq.impl.DSL.coalesce;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.select;
+import static org.jooq.impl.DSL.sum;
+import static org.jooq.impl.DSL.val;
+
+import dev.ordinator.orders.NewOrder.Wish;
+import java.math.BigDecimal;
+import java.util.List;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What was ordered in an order, and what paid for it. */
+@Component
+class OrderGoods {
+  private final DSLContext db;
+  private final JsonMapper json;
+
+  OrderGoods(DSLContext db, JsonMapper json) {
+    this.db = db;
+    this.json = json;
+  }
+
+  /**
+   * Amounts are in minor units of the order's currency.
+   *
+   * @param quantity units as the channel counts them, {@code cancelled} of them no longer wanted
+   * @param unitsEach units of the item in one of them
+   * @param shipped units of the item handed over so far
+   * @param discount the line's own, {@code orderDiscount} its share of the order's
+   * @param tax null: not known yet
+   */
+  record Line(
+      long id,
+      int lineNo,
+      String title,
+      @Nullable Long itemId,
+      @Nullable String sku,
+      long listingId,
+      long quantity,
+      long cancelled,
+      long unitsEach,
+      long shipped,
+      long unitPrice,
+      long discount,
+      long orderDiscount,
+      @Nullable Long tax,
+      List<Wish> wishes) {}
+
+  record Tender(String method, long amount, String reference) {}
+
+  List<Line> lines(long orderId) {
+    var shipped =
+        field(
+            select(coalesce(sum(CONSIGNMENT_LINE.QUANTITY), val(BigDecimal.ZERO)))
+                .from(CONSIGNMENT_LINE)
+                .join(CONSIGNMENT)
+                .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
+                .where(CONSIGNMENT_LINE.ORDER_LINE_ID.eq(ORDER_LINE.ID))
+                .and(CONSIGNMENT.HANDED_OVER_AT.isNotNull()));
+    return db.select(
+            ORDER_LINE.ID,
+            ORDER_LINE.LINE_NO,
+            ORDER_LINE.TITLE,
+            ORDER_LINE.ITEM_ID,
+            ITEM.SKU,
+            ORDER_LINE.LISTING_ID,
+            ORDER_LINE.QUANTITY,
+            ORDER_LINE.CANCELLED,
+            ORDER_LINE.UNITS_EACH,
+            shipped,
+            ORDER_LINE.UNIT_PRICE,
+            ORDER_LINE.DISCOUNT,
+            ORDER_LINE.ORDER_DISCOUNT,
+            ORDER_LINE.TAX,
+            ORDER_LINE.PERSONALISATION)
+        .from(ORDER_LINE)
+        .leftJoin(ITEM)
+        .on(ITEM.ID.eq(ORDER_LINE.ITEM_ID))
+        .where(ORDER_LINE.ORDER_ID.eq(orderId))
+        .orderBy(ORDER_LINE.LINE_NO)
+        .fetch(r ->
+            new Line(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6(),
+                r.value7(),
+                r.value8(),
+                r.value9(),
+                r.value10().longValueExact(),
+                r.value11(),
+                r.value12(),
+                r.value13(),
+                r.value14(),
+                wishes(r.value15())));
+  }
+
+  List<Tender> tenders(long orderId) {
+    return db.select(ORDER_PAYMENT.METHOD, ORDER_PAYMENT.AMOUNT, ORDER_PAYMENT.REFERENCE)
+        .from(ORDER_PAYMENT)
+        .where(ORDER_PAYMENT.ORDER_ID.eq(orderId))
+        .orderBy(ORDER_PAYMENT.ID)
+        .fetch(r -> new Tender(r.value1(), r.value2(), r.value3()));
+  }
+
+  private List<Wish> wishes(@Nullable String kept) {
+    return kept == null ? List.of() : List.of(json.readValue(kept, Wish[].class));
+  }
+}

@@ -1,0 +1,161 @@
+package dev.ordinator.intake;
+
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.SNAG;
+import static dev.ordinator.testing.TestWorld.await;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.standins.ShopOrder;
+import dev.ordinator.stock.StockLedger;
+import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Packer;
+import dev.ordinator.testing.Sample;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+
+/** Orders that change, or are cancelled, after they were taken in. */
+class AmendmentTest {
+  private static final ShopOrder.ShipTo HOME = Sample.order("x").shipTo();
+  private static final ShopOrder.ShipTo AWAY =
+      new ShopOrder.ShipTo("Ilse Verbruggen", "Molenkade 3", "9711 AA", "Groningen", "NL");
+
+  @RegisterExtension static final OwnWorld here = new OwnWorld();
+
+  @AfterAll
+  static void levelsAreStillWhatTheLedgerSays() {
+    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+  }
+
+  @Test
+  void aChangeBeforeReleaseIsFollowed() {
+    here.world().shop().place(Sample.order("A1", "TOOL-J", 1, HOME, "unpaid", ""));
+    long id = here.awaitMark("A1", "payment awaited").path("id").asLong();
+    here.world().shop().change("A1", o -> o.withLines(lines(o, 4)).movedTo(AWAY));
+    await("it is ours too")
+        .until(() -> sheet(id).path("shipTo").path("city").asString().equals("Groningen"));
+    assertThat(sheet(id).path("lines").get(0).path("quantity").asLong()).isEqualTo(4);
+    assertThat(sheet(id).path("timeline").toString())
+        .contains("Lindepad 12, 1012 AB Amsterdam, NL → Molenkade 3, 9711 AA Groningen, NL")
+        .contains("1 × Listing of TOOL-J at 10.00 EUR → 4 × Listing of TOOL-J");
+    here.world().shop().pay("A1");
+    here.awaitStage("A1", "RELEASED");
+    assertThat(sheet(id).path("consignments").get(0).path("units").asLong()).isEqualTo(4);
+  }
+
+  @Test
+  void aChangeAfterReleaseWaitsForAPersonWhoSeesTheDifference() {
+    long id = released("A2", 1);
+    here.world().shop().change("A2", o -> o.withLines(lines(o, 3)));
+    here.awaitMark("A2", "changed by channel");
+    JsonNode change = sheet(id).path("amendments").get(0).path("changes").get(0);
+    assertThat(change.path("before").asString()).isEqualTo("1 × Listing of TOOL-J at 10.00 EUR");
+    assertThat(change.path("after").asString()).isEqualTo("3 × Listing of TOOL-J at 10.00 EUR");
+
+    assertThat(post(id, "keep-ours")).isEqualTo(204);
+    assertThat(sheet(id).path("amendments").isEmpty()).isTrue();
+    assertThat(sheet(id).path("order").path("units").asLong()).isEqualTo(1);
+    assertThat(post(id, "keep-ours")).as("it is settled").isEqualTo(409);
+  }
+
+  @Test
+  void theirsCanBeTakenAsLongAsNothingHasLeft() {
+    long id = released("A3", 1);
+    here.world().shop().change("A3", o -> o.withLines(lines(o, 2)));
+    here.awaitMark("A3", "changed by channel");
+    assertThat(post(id, "take-theirs")).isEqualTo(204);
+    await("it is routed anew")
+        .until(() -> sheet(id).path("consignments").size() == 2 && stage(id).equals("RELEASED"));
+    assertThat(sheet(id).path("consignments").get(0).path("state").asString())
+        .isEqualTo("RECALLED");
+    assertThat(sheet(id).path("consignments").get(1).path("units").asLong()).isEqualTo(2);
+
+    here.world().shop().change("A3", o -> o.withLines(lines(o, 5)));
+    here.awaitMark("A3", "changed by channel");
+    Packer.packAndHandOver(here.world(), id);
+    assertThat(post(id, "take-theirs")).isEqualTo(409);
+  }
+
+  @Test
+  void aChangeThatIsTakenBackAsksNobodyAnyMore() {
+    long id = released("A4", 1);
+    here.world().shop().change("A4", o -> o.movedTo(AWAY));
+    here.awaitMark("A4", "changed by channel");
+    here.world().shop().change("A4", o -> o.movedTo(HOME));
+    await("the snag is gone").until(() -> sheet(id).path("snags").isEmpty());
+  }
+
+  @Test
+  void someUnitsAreCancelledBeforeRelease() {
+    here.world().shop().place(Sample.order("A5", "TOOL-J", 5, HOME, "unpaid", ""));
+    long id = here.awaitMark("A5", "payment awaited").path("id").asLong();
+    here.world().shop().change("A5", o -> o.without("1", 2));
+    await("three are left")
+        .until(() -> sheet(id).path("lines").get(0).path("cancelled").asLong() == 2);
+    here.world().shop().pay("A5");
+    here.awaitStage("A5", "RELEASED");
+    assertThat(sheet(id).path("consignments").get(0).path("units").asLong()).isEqualTo(3);
+  }
+
+  @Test
+  void aCancelledOrderIsFreedAtOnceUnlessSomebodyPacksIt() {
+    released("A6", 1);
+    here.world().shop().change("A6", ShopOrder::cancelled);
+    here.awaitStage("A6", "CANCELLED");
+
+    long id = released("A7", 2);
+    JsonNode consignment = sheet(id).path("consignments").get(0);
+    Packer.scanAll(here.mara(), "/api/dispatch/consignments/" + consignment.path("id").asLong());
+    here.world().shop().change("A7", ShopOrder::cancelled);
+    here.awaitMark("A7", "cancelled by channel");
+    assertThat(stage(id)).isEqualTo("RELEASED");
+    assertThat(post(id, "take-back")).isEqualTo(204);
+    here.awaitStage("A7", "CANCELLED");
+    assertThat(
+            here.world().db().fetchCount(SNAG, SNAG.CLOSED_AT.isNull().and(SNAG.ORDER_ID.eq(id))))
+        .isZero();
+  }
+
+  @Test
+  void whatWasCancelledTooLateIsSaid() {
+    long id = released("A8", 1);
+    Packer.packAndHandOver(here.world(), id);
+    here.world().shop().change("A8", ShopOrder::cancelled);
+    here.awaitMark("A8", "cancelled by channel");
+    assertThat(post(id, "take-back")).isEqualTo(409);
+    assertThat(post(id, "let-go")).isEqualTo(204);
+    assertThat(sheet(id).path("snags").isEmpty()).isTrue();
+  }
+
+  private static long released(String id, long units) {
+    here.world().shop().place(Sample.order(id, "TOOL-J", units, HOME, "paid", ""));
+    return here.awaitStage(id, "RELEASED").path("id").asLong();
+  }
+
+  private static List<ShopOrder.Line> lines(ShopOrder order, long units) {
+    ShopOrder.Line l = order.lines().getFirst();
+    return List.of(
+        new ShopOrder.Line(
+            l.id(), l.productId(), l.sku(), l.gtin(), l.title(), units, l.unitPrice(), "0.00"));
+  }
+
+  private static JsonNode sheet(long id) {
+    return here.mara().read("/api/orders/" + id);
+  }
+
+  private static int post(long id, String what) {
+    return here.mara().post("/api/orders/" + id + "/" + what, "").status();
+  }
+
+  private static String stage(long id) {
+    return here.world()
+        .db()
+        .select(SALES_ORDER.STAGE)
+        .from(SALES_ORDER)
+        .where(SALES_ORDER.ID.eq(id))
+        .fetchSingle()
+        .value1();
+  }
+}

@@ -1,0 +1,89 @@
+package dev.ordinator.standins;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What a channel was told by who fulfils its orders. A repeat, known by its key, changes nothing.
+ */
+public final class Told {
+  private final Map<String, Shipment> shipments = new LinkedHashMap<>();
+  private final Map<String, Cancellation> cancellations = new LinkedHashMap<>();
+  private final Map<String, Long> quantities = new LinkedHashMap<>();
+  private int requests;
+  private int pushes;
+
+  /**
+   * @param lines units by line
+   */
+  public record Shipment(
+      String onceKey,
+      String orderId,
+      String carrier,
+      List<String> trackingNumbers,
+      String trackingUrl,
+      Map<String, Long> lines) {}
+
+  /**
+   * @param lines units by line that will not come
+   */
+  public record Cancellation(String onceKey, String orderId, Map<String, Long> lines) {}
+
+  /** As it is kept in a file. */
+  record State(
+      List<Shipment> shipments, List<Cancellation> cancellations, Map<String, Long> quantities) {}
+
+  synchronized void load(State before) {
+    before.shipments().forEach(s -> shipments.put(s.onceKey(), s));
+    before.cancellations().forEach(c -> cancellations.put(c.onceKey(), c));
+    quantities.putAll(before.quantities());
+  }
+
+  synchronized State state() {
+    return new State(shipments(), cancellations(), quantities());
+  }
+
+  synchronized void shipped(Shipment shipment) {
+    requests++;
+    shipments.putIfAbsent(shipment.onceKey(), shipment);
+  }
+
+  synchronized void cancelled(Cancellation cancellation) {
+    requests++;
+    cancellations.putIfAbsent(cancellation.onceKey(), cancellation);
+  }
+
+  synchronized void stocked(Map<String, Long> levels) {
+    pushes++;
+    quantities.putAll(levels);
+  }
+
+  /** One per consignment that the channel was told of, however often. */
+  public synchronized List<Shipment> shipments() {
+    return List.copyOf(shipments.values());
+  }
+
+  public synchronized List<Shipment> shipmentsOf(String orderId) {
+    return shipments.values().stream().filter(s -> s.orderId().equals(orderId)).toList();
+  }
+
+  public synchronized List<Cancellation> cancellations() {
+    return List.copyOf(cancellations.values());
+  }
+
+  /** What is on offer, by product, as last told. */
+  public synchronized Map<String, Long> quantities() {
+    return new LinkedHashMap<>(quantities);
+  }
+
+  /** How often the channel was told of shipments and cancellations, repeats included. */
+  public synchronized int requests() {
+    return requests;
+  }
+
+  /** How often it was told quantities. */
+  public synchronized int pushes() {
+    return pushes;
+  }
+}

@@ -1,0 +1,110 @@
+<script lang="ts">
+  import { useQueryClient } from '@tanstack/svelte-query';
+  import { api, get } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import { count } from '../../parts/format';
+  import { param, setParams } from '../../state/address';
+  import { session } from '../../state/session.svelte';
+  import { toasts } from '../../state/toasts.svelte';
+  import Exchanges from './Exchanges.svelte';
+  import type { Channel } from './health';
+  import MatchTable from './MatchTable.svelte';
+  import Refused from './Refused.svelte';
+  import Wordings from './Wordings.svelte';
+
+  let { channel: c }: { channel: Channel } = $props();
+
+  const client = useQueryClient();
+  const tab = $derived(param('tab') || 'listings');
+  const tabs = $derived([
+    ['listings', `Match table ${count(c.listings)}`],
+    ['refused', `Could not be read ${c.refused || ''}`],
+    ['wordings', 'Service wordings'],
+    ['exchanges', 'What was said']
+  ]);
+
+  // one change at a time: the next one needs the version that this one makes
+  let busy = $state(false);
+  async function run(what: Promise<unknown>, done: string) {
+    busy = true;
+    try {
+      await what;
+      toasts.say(done);
+    } catch (error) {
+      toasts.fail(error);
+    } finally {
+      await client.invalidateQueries();
+      busy = false;
+    }
+  }
+  const patch = (change: { paused?: boolean; writesBack?: boolean }, done: string) =>
+    run(
+      get(
+        api.PATCH('/api/channels/{id}', {
+          params: { path: { id: c.id } },
+          body: {
+            paused: change.paused ?? null,
+            writesBack: change.writesBack ?? null,
+            feeds: null,
+            intervalSeconds: null,
+            version: c.version
+          }
+        })
+      ),
+      done
+    );
+</script>
+
+<section class="card mt-3 mb-4 flex min-h-0 flex-1 flex-col" aria-label={c.name}>
+  <header class="flex items-baseline gap-4.5 border-b border-line px-4 pt-2">
+    <h2 class="truncate">{c.name}</h2>
+    <nav class="flex gap-4.5" aria-label="Parts of {c.name}">
+      {#each tabs as [key, name] (key)}
+        <button
+          class={[
+            'pb-1.5 whitespace-nowrap',
+            tab === key ? 'border-b-2 border-verdigris font-[650]' : 'text-soft hover:text-ink'
+          ]}
+          aria-pressed={tab === key}
+          onclick={() => setParams({ tab: key ?? '' })}>{name}</button
+        >
+      {/each}
+    </nav>
+    {#if session.mayChange && c.baseUrl}
+      <span class="ms-auto flex gap-1.5">
+        <Button
+          small
+          main
+          disabled={busy}
+          onclick={() =>
+            void run(
+              get(api.POST('/api/channels/{id}/pull', { params: { path: { id: c.id } } })),
+              'Pulling now'
+            )}>Pull now</Button
+        >
+        <Button
+          small
+          disabled={busy}
+          onclick={() =>
+            void patch({ paused: !c.paused }, c.paused ? 'Goes on' : 'Paused: no orders are fetched')}
+          >{c.paused ? 'Go on' : 'Pause'}</Button
+        >
+        <Button
+          small
+          disabled={busy}
+          onclick={() =>
+            void patch(
+              { writesBack: !c.writesBack },
+              c.writesBack ? 'Listens only now' : 'Told what happens again'
+            )}>{c.writesBack ? 'Listen only' : 'Speak again'}</Button
+        >
+      </span>
+    {/if}
+  </header>
+  <div class="min-h-0 flex-1 overflow-y-auto px-4 py-2.5">
+    {#if tab === 'wordings'}<Wordings channelId={c.id} />
+    {:else if tab === 'refused'}<Refused channelId={c.id} />
+    {:else if tab === 'exchanges'}<Exchanges channelId={c.id} />
+    {:else}<MatchTable channelId={c.id} />{/if}
+  </div>
+</section>

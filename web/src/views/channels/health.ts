@@ -1,0 +1,44 @@
+import type { Schemas } from '../../api/client';
+
+export type Channel = Schemas['ChannelCardsChannelCard'];
+
+/** How one direction of a connection is: its shape tells it as well as its colour. */
+export interface Health {
+  shape: '✓' | '‖' | '✕' | '…';
+  words: string;
+  bad: boolean;
+  /** When it last went well. */
+  last: string | null;
+}
+
+export function intake(c: Channel): Health {
+  if (c.kind === 'BY_HAND' || c.kind === 'SPREADSHEET' || c.kind === 'MACHINE')
+    return { shape: '✓', words: 'as it comes', bad: false, last: null };
+  if (c.setup) return { shape: '…', words: 'being connected', bad: false, last: null };
+  if (c.paused) return { shape: '‖', words: 'paused', bad: false, last: c.lastSuccessAt };
+  if (c.lastError) return { shape: '✕', words: c.lastError, bad: true, last: c.lastSuccessAt };
+  if (!c.lastSuccessAt) return { shape: '…', words: 'not fetched yet', bad: false, last: null };
+  return { shape: '✓', words: 'well', bad: false, last: c.lastSuccessAt };
+}
+
+export function writeBack(c: Channel): Health {
+  if (!c.writesBack) return { shape: '‖', words: 'listens only', bad: false, last: null };
+  if (c.givenUp)
+    return { shape: '✕', words: `${c.givenUp} could not be told`, bad: true, last: c.lastToldAt };
+  if (c.untold) return { shape: '…', words: `${c.untold} to tell`, bad: false, last: c.lastToldAt };
+  return { shape: '✓', words: 'well', bad: false, last: c.lastToldAt };
+}
+
+/** What of a connection waits for a person, the worst first, and the tab where it is mended. */
+export function waits(c: Channel): { words: string; tab: string }[] {
+  const found: { words: string; tab: string }[] = [];
+  if (intake(c).bad) found.push({ words: 'does not answer', tab: 'exchanges' });
+  if (c.refused) found.push({ words: `${c.refused} could not be read`, tab: 'refused' });
+  if (c.unmatched)
+    found.push({
+      words: `${c.unmatched} ${c.unmatched === 1 ? 'listing' : 'listings'} unmatched`,
+      tab: 'listings'
+    });
+  if (c.givenUp) found.push({ words: `${c.givenUp} not told`, tab: 'exchanges' });
+  return found;
+}
