@@ -39,6 +39,40 @@ export interface paths {
         patch: operations["change"];
         trace?: never;
     };
+    "/api/channels/{id}/carriers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The names by which a channel knows our carriers, and those that it takes */
+        get: operations["carriers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{id}/carriers/{carrier}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say a carrier’s name at a channel; what waited for it is told */
+        put: operations["learn"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/channels/{id}/exchanges": {
         parameters: {
             query?: never;
@@ -84,7 +118,24 @@ export interface paths {
         get: operations["wordings"];
         put?: never;
         /** Say what a wording means; frees the orders that waited for it */
-        post: operations["learn"];
+        post: operations["learn_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{id}/wordings/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Forget what a wording means; the next order with it becomes a snag */
+        post: operations["forget"];
         delete?: never;
         options?: never;
         head?: never;
@@ -499,6 +550,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/messages/{message}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settle by hand what could not be told: nothing more is tried */
+        post: operations["settle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/messages/{message}/try-again": {
         parameters: {
             query?: never;
@@ -578,6 +646,23 @@ export interface paths {
         put?: never;
         /** Approve an order by hand */
         post: operations["approve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel an order that has not left; its channel is told */
+        post: operations["cancel"];
         delete?: never;
         options?: never;
         head?: never;
@@ -910,6 +995,18 @@ export interface components {
             /** Format: int64 */
             id: number;
             mayBeTaken: boolean;
+        };
+        CarrierWordsCarrierWord: {
+            carrier: string;
+            carrierName: string;
+            name: null | string;
+        };
+        CarrierWordsName: {
+            name: string;
+        };
+        CarrierWordsTaken: {
+            carriers: components["schemas"]["CarrierWordsCarrierWord"][];
+            names: string[];
         };
         ChannelCardsChannelCard: {
             approval: string;
@@ -1313,7 +1410,7 @@ export interface components {
         };
         OrdersBulk: {
             /** @enum {string} */
-            action: "APPROVE" | "HOLD" | "RELEASE_HOLD";
+            action: "APPROVE" | "HOLD" | "RELEASE_HOLD" | "CANCEL";
             orders: number[];
             reason: null | string;
         };
@@ -1733,6 +1830,53 @@ export interface operations {
             };
         };
     };
+    carriers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarrierWordsTaken"];
+                };
+            };
+        };
+    };
+    learn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                carrier: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarrierWordsName"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     exchanges: {
         parameters: {
             query?: {
@@ -1800,7 +1944,31 @@ export interface operations {
             };
         };
     };
-    learn: {
+    learn_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChannelsWording"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    forget: {
         parameters: {
             query?: never;
             header?: never;
@@ -2384,6 +2552,26 @@ export interface operations {
             };
         };
     };
+    settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                message: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     tryAgain: {
         parameters: {
             query?: never;
@@ -2482,6 +2670,30 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrdersReason"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {

@@ -5,6 +5,7 @@
   import AddressDialog from './AddressDialog.svelte';
   import AmendmentDialog from './AmendmentDialog.svelte';
   import Button from './Button.svelte';
+  import CarrierDialog from './CarrierDialog.svelte';
   import CancelledDialog from './CancelledDialog.svelte';
   import MatchDialog from './MatchDialog.svelte';
   import RatesDialog from './RatesDialog.svelte';
@@ -59,6 +60,12 @@
     }
   }
 
+  function settle() {
+    if (snag.outboxId == null) return;
+    const params = { path: { message: snag.outboxId } };
+    void run(get(api.POST('/api/orders/messages/{message}/settle', { params })), 'Settled by hand');
+  }
+
   const LABEL: Record<SnagLike['cause'], string> = {
     UNMATCHED_LISTING: 'Match',
     UNKNOWN_SERVICE: 'Say what it means',
@@ -77,6 +84,9 @@
 </script>
 
 <Button small {main} {key} onclick={act}>{LABEL[snag.cause]}</Button>
+{#if snag.cause === 'NOT_TOLD'}
+  <Button small title="It was told in another way, or need not be" onclick={settle}>Settle by hand</Button>
+{/if}
 {#if open}
   {#if snag.cause === 'UNMATCHED_LISTING' && snag.listingId != null}
     <MatchDialog bind:open listingId={snag.listingId} title={snag.title} />
@@ -90,6 +100,8 @@
     <AmendmentDialog bind:open orderId={snag.orderId} />
   {:else if snag.cause === 'CANCELLED_TOO_LATE' && snag.orderId != null}
     <CancelledDialog bind:open orderId={snag.orderId} title={snag.title} detail={snag.detail} />
+  {:else if snag.cause === 'UNKNOWN_CARRIER' && snag.channelId != null}
+    <CarrierDialog bind:open channelId={snag.channelId} title={snag.title} />
   {:else if snag.cause === 'NO_RATE'}
     <RatesDialog bind:open currency={snag.title.slice(0, 3)} />
   {/if}

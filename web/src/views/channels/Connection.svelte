@@ -6,6 +6,7 @@
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
+  import Carriers from './Carriers.svelte';
   import Exchanges from './Exchanges.svelte';
   import type { Channel } from './health';
   import MatchTable from './MatchTable.svelte';
@@ -20,6 +21,7 @@
     ['listings', `Match table ${count(c.listings)}`],
     ['refused', `Could not be read ${c.refused || ''}`],
     ['wordings', 'Service wordings'],
+    ['carriers', 'Carrier names'],
     ['exchanges', 'What was said']
   ]);
 
@@ -104,6 +106,7 @@
   <div class="min-h-0 flex-1 overflow-y-auto px-4 py-2.5">
     {#if tab === 'wordings'}<Wordings channelId={c.id} />
     {:else if tab === 'refused'}<Refused channelId={c.id} />
+    {:else if tab === 'carriers'}<Carriers channelId={c.id} />
     {:else if tab === 'exchanges'}<Exchanges channelId={c.id} />
     {:else}<MatchTable channelId={c.id} />{/if}
   </div>

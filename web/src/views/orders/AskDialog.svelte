@@ -4,11 +4,12 @@
 
   interface Props {
     title: string;
+    button: string;
     longest: number;
     onanswer: (text: string) => void;
     onclose: () => void;
   }
-  let { title, longest, onanswer, onclose }: Props = $props();
+  let { title, button, longest, onanswer, onclose }: Props = $props();
 
   let open = $state(true);
   let text = $state('');
@@ -32,6 +33,6 @@
       required
       maxlength={longest}
       data-autofocus></textarea>
-    <Button main type="submit">{title.startsWith('Why') ? 'Hold' : 'Add'}</Button>
+    <Button main type="submit">{button}</Button>
   </form>
 </Dialog>

@@ -9,9 +9,9 @@
   let { selected = $bindable() }: { selected: number[] } = $props();
 
   let reason = $state('');
-  let asking = $state(false);
+  let asking = $state<'HOLD' | 'CANCEL'>();
   const client = useQueryClient();
-  const DONE = { APPROVE: 'approved', HOLD: 'held', RELEASE_HOLD: 'released from hold' };
+  const DONE = { APPROVE: 'approved', HOLD: 'held', RELEASE_HOLD: 'released from hold', CANCEL: 'cancelled' };
 
   async function run(action: Schemas['OrdersBulk']['action'], orders = selected, why = reason) {
     try {
@@ -25,7 +25,7 @@
         undo
       );
       selected = [];
-      asking = false;
+      asking = undefined;
       reason = '';
       await client.invalidateQueries();
     } catch (error) {
@@ -42,25 +42,26 @@
         class="flex gap-2"
         onsubmit={(event) => {
           event.preventDefault();
-          void run('HOLD');
+          void run(asking ?? 'HOLD');
         }}
       >
         <!-- svelte-ignore a11y_autofocus (the person just asked for this field) -->
         <input
           class="field h-7 w-56"
           bind:value={reason}
-          placeholder="Why hold them?"
+          placeholder={asking === 'HOLD' ? 'Why hold them?' : 'Why cancel them?'}
           aria-label="Reason"
           required
           maxlength="200"
           autofocus
         />
-        <Button small main type="submit">Hold {selected.length}</Button>
+        <Button small main type="submit">{asking === 'HOLD' ? 'Hold' : 'Cancel'} {selected.length}</Button>
       </form>
     {:else}
       <Button small onclick={() => void run('APPROVE')}>Approve</Button>
-      <Button small onclick={() => (asking = true)}>Hold…</Button>
+      <Button small onclick={() => (asking = 'HOLD')}>Hold…</Button>
       <Button small onclick={() => void run('RELEASE_HOLD')}>Release hold</Button>
+      <Button small onclick={() => (asking = 'CANCEL')}>Cancel…</Button>
     {/if}
     <button class="ms-auto text-soft hover:text-ink" onclick={() => (selected = [])}>select none</button>
   </div>

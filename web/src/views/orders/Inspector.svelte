@@ -26,7 +26,7 @@
   }
   let { id, wide, tab }: Props = $props();
 
-  let asking = $state<'hold' | 'note'>();
+  let asking = $state<'hold' | 'note' | 'cancel'>();
   let width = $state(416);
   let first = $state<SnagActions>();
   const client = useQueryClient();
@@ -61,6 +61,12 @@
   const release = () =>
     run(get(api.POST('/api/orders/{id}/release-hold', path)), 'Hold released; it goes on');
 
+  const ASK = {
+    hold: { title: 'Why hold it?', button: 'Hold', longest: 200 },
+    cancel: { title: 'Why cancel it? The channel is told.', button: 'Cancel the order', longest: 200 },
+    note: { title: 'A note for the timeline', button: 'Add', longest: 1000 }
+  };
+
   async function answered(text: string) {
     const what = asking;
     asking = undefined;
@@ -69,6 +75,11 @@
         get(api.POST('/api/orders/{id}/hold', { ...path, body: { reason: text } })),
         'Held',
         () => void release()
+      );
+    } else if (what === 'cancel') {
+      await run(
+        get(api.POST('/api/orders/{id}/cancel', { ...path, body: { reason: text } })),
+        'Cancelled; the channel is told'
       );
     } else {
       await run(get(api.POST('/api/orders/{id}/notes', { ...path, body: { text } })), 'Note added');
@@ -166,6 +177,9 @@
           <Button onclick={() => (asking = 'hold')}>Hold</Button>
         {/if}
         <Button onclick={() => (asking = 'note')}>Note</Button>
+        {#if ['RECEIVED', 'APPROVED', 'ROUTED', 'RELEASED', 'PACKED'].includes(row.stage)}
+          <Button onclick={() => (asking = 'cancel')}>Cancel</Button>
+        {/if}
       {/if}
       <span class="ms-auto"
         ><Button onclick={() => setParams({ wide: wide ? '' : '1' })} key={wide ? 'Esc' : '↵'}
@@ -180,10 +194,5 @@
   {/if}
 </aside>
 {#if asking}
-  <AskDialog
-    title={asking === 'hold' ? 'Why hold it?' : 'A note for the timeline'}
-    longest={asking === 'hold' ? 200 : 1000}
-    onanswer={answered}
-    onclose={() => (asking = undefined)}
-  />
+  <AskDialog {...ASK[asking]} onanswer={answered} onclose={() => (asking = undefined)} />
 {/if}

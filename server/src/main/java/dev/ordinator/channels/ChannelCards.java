@@ -76,15 +76,7 @@ class ChannelCards {
             .where(CHANNEL.ID.eq(id))
             .fetchOptional()
             .orElseThrow(() -> Problem.notFound("channel " + id));
-    var writeBacks =
-        OUTBOX
-            .KIND
-            .ne("MAIL")
-            .and(
-                OUTBOX.ORDER_ID.in(
-                    db.select(SALES_ORDER.ID)
-                        .from(SALES_ORDER)
-                        .where(SALES_ORDER.CHANNEL_ID.eq(id))));
+    var writeBacks = OUTBOX.CHANNEL_ID.eq(id);
     return new ChannelCard(
         c.getId(),
         ChannelKind.valueOf(c.getKind()),
@@ -112,7 +104,7 @@ class ChannelCards {
             REFUSED_MESSAGE,
             REFUSED_MESSAGE.CHANNEL_ID.eq(id).and(REFUSED_MESSAGE.STATE.eq("REFUSED"))),
         db.fetchCount(SALES_ORDER, SALES_ORDER.CHANNEL_ID.eq(id)),
-        db.fetchCount(OUTBOX, writeBacks.and(OUTBOX.STATE.in("PENDING", "DEAD"))),
+        db.fetchCount(OUTBOX, writeBacks.and(OUTBOX.STATE.in("PENDING", "WAITING", "DEAD"))),
         db.fetchCount(OUTBOX, writeBacks.and(OUTBOX.STATE.eq("DEAD"))),
         db.select(max(OUTBOX.DONE_AT)).from(OUTBOX).where(writeBacks).fetchSingle().value1(),
         c.getVersion());

@@ -155,6 +155,14 @@ class ChannelsApi {
     changed("‘" + wording.wording() + "’ means " + wording.level());
   }
 
+  @Operation(summary = "Forget what a wording means; the next order with it becomes a snag")
+  @PostMapping("/{id}/wordings/forget")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void forget(@PathVariable long id, @RequestBody Wording wording) {
+    wordings.forget(id, wording.how(), wording.wording());
+    changed("‘" + wording.wording() + "’ is unknown again");
+  }
+
   private static String told(ChannelCard card) {
     return card.writesBack()
         ? card.feeds() ? "what happens and what is in stock" : "what happens"

@@ -58,4 +58,18 @@ public class ServiceWordings {
         .execute();
     snags.close(SnagCause.UNKNOWN_SERVICE, subject(channelId, text), actor);
   }
+
+  /** A wording is unknown again; orders that were taken in by it stay as they are. */
+  @Transactional
+  void forget(long channelId, ServiceWords.How how, String wording) {
+    int known =
+        db.deleteFrom(SERVICE_WORD)
+            .where(SERVICE_WORD.CHANNEL_ID.eq(channelId))
+            .and(SERVICE_WORD.HOW.eq(how.name()))
+            .and(SERVICE_WORD.WORDING.eq(wording.strip()))
+            .execute();
+    if (known == 0) {
+      throw Problem.notFound("the wording ‘" + wording + "’");
+    }
+  }
 }

@@ -1,8 +1,9 @@
 package dev.ordinator.dispatch;
 
 import static dev.ordinator.schema.Tables.OUTBOX;
+import static org.jooq.impl.DSL.notExists;
+import static org.jooq.impl.DSL.selectOne;
 
-import dev.ordinator.dispatch.Consignments.Head;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.SnagCause;
@@ -10,7 +11,6 @@ import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
-import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.platform.WorkLoop;
@@ -18,24 +18,27 @@ import dev.ordinator.platform.WorkLoops;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Propagation;
-import org.springframework.transaction.annotation.Transactional;
 
 /**
  * What others have yet to be told, written in the transaction of what it tells of and delivered
  * afterwards, with growing pauses. Delivered at least once; each message carries a key by which its
- * receiver can tell a repeat.
+ * receiver can tell a repeat. A channel is told of an order in the order in which things happened,
+ * and is spoken to by one loop at a time, so that one that hangs keeps no other waiting.
  */
 @Service
 public class Outbox {
   private static final int ATTEMPTS = 8;
+  private static final int LOOPS = 4;
 
   private final DSLContext db;
   private final Transactions transactions;
@@ -45,7 +48,7 @@ public class Outbox {
   private final Clock clock;
   private final OrdinatorSettings settings;
   private final Map<Kind, Delivery> deliveries;
-  private final WorkLoop loop;
+  private final List<WorkLoop> loops = new ArrayList<>();
 
   Outbox(
       DSLContext db,
@@ -56,7 +59,7 @@ public class Outbox {
       Clock clock,
       OrdinatorSettings settings,
       List<Delivery> deliveries,
-      WorkLoops loops) {
+      WorkLoops workLoops) {
     this.db = db;
     this.transactions = transactions;
     this.orders = orders;
@@ -66,20 +69,33 @@ public class Outbox {
     this.settings = settings;
     this.deliveries =
         deliveries.stream().collect(Collectors.toMap(Delivery::kind, Function.identity()));
-    this.loop = loops.add("outbox", this::deliverOne);
+    for (int i = 1; i <= LOOPS; i++) {
+      loops.add(workLoops.add("outbox-" + i, this::deliverOne));
+    }
   }
 
-  /** Whom a message is for. */
+  /** What is told, and whom. */
   public enum Kind {
+    /** The channel, of a shipment. */
     WRITE_BACK,
+    /** The channel, that units will not come. */
+    CANCELLATION,
+    /** The buyer. */
     MAIL
   }
 
   /**
    * @param onceKey the same for every attempt
+   * @param body what to tell, where it does not stand in the database; else empty
    */
   public record Message(
-      long id, Kind kind, String onceKey, long orderId, long consignmentId, int attempt) {}
+      long id,
+      Kind kind,
+      String onceKey,
+      long orderId,
+      @Nullable Long consignmentId,
+      String body,
+      int attempt) {}
 
   /** Delivers messages of one kind. */
   public interface Delivery {
@@ -89,60 +105,55 @@ public class Outbox {
      * Delivers, or throws with a message that says what was wrong.
      *
      * @return a sentence for the order's timeline
+     * @throws Undelivered if the other side did not take it
+     * @throws WaitsForPerson if a person has to say something first
      */
     String deliver(Message message);
 
     EventKind told();
   }
 
-  /**
-   * Notes that channel and buyer are to be told of a hand-over; nothing for a listen-only channel.
-   */
-  @Transactional(propagation = Propagation.MANDATORY)
-  void tellShipped(OrderHead order, Head consignment) {
-    for (Kind kind : Kind.values()) {
-      boolean nobody = kind == Kind.MAIL && order.email().isBlank();
-      db.insertInto(OUTBOX)
-          .set(OUTBOX.KIND, kind.name())
-          .set(OUTBOX.ONCE_KEY, kind + ":" + consignment.number() + ":shipped")
-          .set(OUTBOX.ORDER_ID, order.id())
-          .set(OUTBOX.CONSIGNMENT_ID, consignment.id())
-          .set(OUTBOX.STATE, !order.writesBack() || nobody ? "SKIPPED" : "PENDING")
-          .set(OUTBOX.DUE_AT, clock.instant())
-          .execute();
+  /** The other side did not take it. */
+  public static final class Undelivered extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    private final boolean forGood;
+    private final @Nullable Duration retryAfter;
+
+    private Undelivered(String message, boolean forGood, @Nullable Duration retryAfter) {
+      super(message);
+      this.forGood = forGood;
+      this.retryAfter = retryAfter;
     }
-    if (!order.writesBack()) {
-      events.record(
-          EventKind.NOT_TOLD,
-          order.id(),
-          consignment.id(),
-          "desk",
-          "Neither channel nor buyer was told",
-          "the connection only listens");
+
+    /** Trying the same again is no use. */
+    public static Undelivered forGood(String message) {
+      return new Undelivered(message, true, null);
+    }
+
+    /**
+     * @param retryAfter as the other side asked; null: it did not ask
+     */
+    public static Undelivered forNow(String message, @Nullable Duration retryAfter) {
+      return new Undelivered(message, false, retryAfter);
     }
   }
 
-  void nudge() {
-    loop.nudge();
+  /** Something has to be said by a person before it can be told. */
+  public static final class WaitsForPerson extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    private final transient Snags.About about;
+
+    public WaitsForPerson(Snags.About about) {
+      super(about.title());
+      this.about = about;
+    }
   }
 
-  /** A person has a message that was given up tried again. */
-  public void tryAgain(long id, String actor) {
-    transactions.run(() -> {
-      int revived =
-          db.update(OUTBOX)
-              .set(OUTBOX.STATE, "PENDING")
-              .set(OUTBOX.ATTEMPTS, 0)
-              .set(OUTBOX.DUE_AT, clock.instant())
-              .where(OUTBOX.ID.eq(id))
-              .and(OUTBOX.STATE.eq("DEAD"))
-              .execute();
-      if (revived == 0) {
-        throw Problem.conflict("that message is not waiting for a person");
-      }
-      snags.close(SnagCause.NOT_TOLD, id, actor);
-    });
-    nudge();
+  /** Says that there may be something to deliver. Call it after the commit that made it. */
+  public void nudge() {
+    loops.forEach(WorkLoop::nudge);
   }
 
   /** Delivers one message, if one is due; false if none is. */
@@ -153,8 +164,12 @@ public class Outbox {
       try {
         String sentence = delivery.deliver(message);
         transactions.run(() -> delivered(message, delivery.told(), sentence));
+      } catch (WaitsForPerson e) {
+        transactions.run(() -> waits(message, e.about));
+      } catch (Undelivered e) {
+        transactions.run(() -> failed(message, Texts.of(e), e.forGood, e.retryAfter));
       } catch (RuntimeException e) {
-        transactions.run(() -> failed(message, Texts.cut(Texts.of(e), 400)));
+        transactions.run(() -> failed(message, Texts.of(e), false, null));
       }
     });
     return claimed.isPresent();
@@ -170,10 +185,12 @@ public class Outbox {
                 OUTBOX.ONCE_KEY,
                 OUTBOX.ORDER_ID,
                 OUTBOX.CONSIGNMENT_ID,
+                OUTBOX.BODY,
                 OUTBOX.ATTEMPTS)
             .from(OUTBOX)
             .where(OUTBOX.STATE.eq("PENDING"))
             .and(OUTBOX.DUE_AT.le(now))
+            .and(isItsTurn(now))
             .orderBy(OUTBOX.DUE_AT)
             .limit(1)
             .forUpdate()
@@ -185,14 +202,43 @@ public class Outbox {
                     r.value3(),
                     r.value4(),
                     r.value5(),
-                    r.value6() + 1));
-    next.ifPresent(m ->
-        db.update(OUTBOX)
-            .set(OUTBOX.DUE_AT, now.plus(settings.outboxLease()))
-            .set(OUTBOX.ATTEMPTS, m.attempt())
-            .where(OUTBOX.ID.eq(m.id()))
-            .execute());
+                    r.value6() == null ? "" : r.value6(),
+                    r.value7() + 1));
+    next.ifPresent(m -> {
+      Instant lease = now.plus(settings.outboxLease());
+      db.update(OUTBOX)
+          .set(OUTBOX.DUE_AT, lease)
+          .set(OUTBOX.CLAIMED_UNTIL, lease)
+          .set(OUTBOX.ATTEMPTS, m.attempt())
+          .where(OUTBOX.ID.eq(m.id()))
+          .execute();
+    });
     return next;
+  }
+
+  /**
+   * Nobody speaks to its channel now, and nothing earlier of its order is still to be told there.
+   */
+  private static Condition isItsTurn(Instant now) {
+    var other = OUTBOX.as("other");
+    return OUTBOX
+        .CHANNEL_ID
+        .isNull()
+        .or(
+            notExists(
+                    selectOne()
+                        .from(other)
+                        .where(other.CHANNEL_ID.eq(OUTBOX.CHANNEL_ID))
+                        .and(other.STATE.eq("PENDING"))
+                        .and(other.CLAIMED_UNTIL.gt(now)))
+                .and(
+                    notExists(
+                        selectOne()
+                            .from(other)
+                            .where(other.ORDER_ID.eq(OUTBOX.ORDER_ID))
+                            .and(other.CHANNEL_ID.isNotNull())
+                            .and(other.STATE.in("PENDING", "WAITING"))
+                            .and(other.ID.lt(OUTBOX.ID)))));
   }
 
   private void delivered(Message message, EventKind kind, String sentence) {
@@ -202,6 +248,7 @@ public class Outbox {
             .set(OUTBOX.STATE, "DONE")
             .set(OUTBOX.DONE_AT, clock.instant())
             .setNull(OUTBOX.LAST_ERROR)
+            .setNull(OUTBOX.CLAIMED_UNTIL)
             .where(OUTBOX.ID.eq(message.id()))
             .and(OUTBOX.STATE.eq("PENDING"))
             .execute();
@@ -210,28 +257,51 @@ public class Outbox {
     }
   }
 
-  private void failed(Message message, String error) {
+  private void waits(Message message, Snags.About about) {
+    orders.lock(message.orderId());
+    db.update(OUTBOX)
+        .set(OUTBOX.STATE, "WAITING")
+        .set(OUTBOX.LAST_ERROR, Texts.cut(about.title(), 400))
+        .setNull(OUTBOX.CLAIMED_UNTIL)
+        .where(OUTBOX.ID.eq(message.id()))
+        .execute();
+    snags.open(about, message.orderId(), "desk");
+  }
+
+  private void failed(
+      Message message, String error, boolean forGood, @Nullable Duration retryAfter) {
     OrderHead order = orders.lock(message.orderId());
-    boolean giveUp = message.attempt() >= ATTEMPTS;
+    boolean giveUp = forGood || message.attempt() >= ATTEMPTS;
     Duration pause = settings.outboxPause().multipliedBy(1L << (message.attempt() - 1));
+    if (retryAfter != null && retryAfter.compareTo(pause) > 0) {
+      pause = retryAfter;
+    }
     db.update(OUTBOX)
         .set(OUTBOX.STATE, giveUp ? "DEAD" : "PENDING")
         .set(OUTBOX.DUE_AT, clock.instant().plus(pause))
-        .set(OUTBOX.LAST_ERROR, error)
+        .set(OUTBOX.LAST_ERROR, Texts.cut(error, 400))
+        .setNull(OUTBOX.CLAIMED_UNTIL)
         .where(OUTBOX.ID.eq(message.id()))
         .execute();
     if (giveUp) {
-      String whom = message.kind() == Kind.MAIL ? "The buyer" : "The channel";
       snags.open(
           Snags.About.of(
                   SnagCause.NOT_TOLD,
                   message.id(),
-                  whom + " could not be told that " + order.number() + " was shipped",
-                  error)
+                  untold(message.kind(), order.number()),
+                  Texts.cut(error, 300))
               .outbox(order.id(), message.id()),
           order.id(),
           "desk");
     }
+  }
+
+  private static String untold(Kind kind, String number) {
+    return switch (kind) {
+      case WRITE_BACK -> "The channel could not be told that " + number + " was shipped";
+      case CANCELLATION -> "The channel could not be told that " + number + " was cancelled";
+      case MAIL -> "The buyer could not be told that " + number + " was shipped";
+    };
   }
 
   private Delivery delivery(Kind kind) {

@@ -32,6 +32,7 @@ public class PackingBench {
   private final Nodes nodes;
   private final StockLedger ledger;
   private final Carrier carrier;
+  private final OutboxPosts posts;
   private final Outbox outbox;
   private final Events events;
   private final Clock clock;
@@ -45,6 +46,7 @@ public class PackingBench {
       Nodes nodes,
       StockLedger ledger,
       Carrier carrier,
+      OutboxPosts posts,
       Outbox outbox,
       Events events,
       Clock clock,
@@ -56,6 +58,7 @@ public class PackingBench {
     this.nodes = nodes;
     this.ledger = ledger;
     this.carrier = carrier;
+    this.posts = posts;
     this.outbox = outbox;
     this.events = events;
     this.clock = clock;
@@ -180,7 +183,7 @@ public class PackingBench {
           "Handed over to " + consignment.carrierName(),
           "");
       consignments.refresh(consignment.orderId());
-      outbox.tellShipped(orders.head(consignment.orderId()), consignment);
+      posts.postShipped(orders.head(consignment.orderId()), consignment);
     });
     outbox.nudge();
   }

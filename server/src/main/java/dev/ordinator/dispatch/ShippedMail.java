@@ -13,6 +13,7 @@ import dev.ordinator.platform.Texts;
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
 import java.util.List;
+import java.util.Objects;
 import org.jooq.DSLContext;
 import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.mail.javamail.MimeMessageHelper;
@@ -54,7 +55,7 @@ class ShippedMail implements Outbox.Delivery {
   @Override
   public String deliver(Message message) {
     OrderHead order = orders.head(message.orderId());
-    Head consignment = consignments.byId(message.consignmentId());
+    Head consignment = consignments.byId(Objects.requireNonNull(message.consignmentId()));
     mail.send(write(message, order, consignment));
     return "Mail sent to " + order.email();
   }

@@ -3,14 +3,18 @@ package dev.ordinator.intake;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.writeback.CancellationWriteBack;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -23,12 +27,19 @@ import org.springframework.transaction.annotation.Transactional;
 public class Cancellations {
   private final Orders orders;
   private final Consignments consignments;
+  private final CancellationWriteBack writeBack;
   private final Snags snags;
   private final Events events;
 
-  Cancellations(Orders orders, Consignments consignments, Snags snags, Events events) {
+  Cancellations(
+      Orders orders,
+      Consignments consignments,
+      CancellationWriteBack writeBack,
+      Snags snags,
+      Events events) {
     this.orders = orders;
     this.consignments = consignments;
+    this.writeBack = writeBack;
     this.snags = snags;
     this.events = events;
   }
@@ -55,6 +66,29 @@ public class Cancellations {
             .order(order.id()),
         order.id(),
         channel);
+  }
+
+  /** A person cancels what has not left, and has the channel told. */
+  @Transactional
+  public void byPerson(long orderId, String reason, String actor) {
+    if (reason.isBlank() || reason.length() > 200) {
+      throw Problem.invalid("reason", "say why, in at most 200 characters");
+    }
+    OrderHead order = orders.lock(orderId);
+    if (order.stage() == Stage.CANCELLED) {
+      throw Problem.conflict(order.number() + " is cancelled already");
+    }
+    if (consignments.hasLeft(orderId)) {
+      throw Problem.conflict(order.number() + " has left already");
+    }
+    Map<String, Long> units =
+        orders.lines(orderId).stream()
+            .filter(OrderLine::isOpen)
+            .collect(
+                Collectors.toMap(
+                    OrderLine::externalId, l -> l.quantity() / l.unitsEach(), Long::sum));
+    cancel(order, actor, reason.strip());
+    writeBack.note(order, reason.strip(), units);
   }
 
   /** A person takes back what is being packed, and cancels. */

@@ -4,6 +4,7 @@ import dev.ordinator.access.Person;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Outbox;
+import dev.ordinator.dispatch.OutboxPosts;
 import dev.ordinator.intake.Amendments;
 import dev.ordinator.intake.Cancellations;
 import dev.ordinator.orders.Orders;
@@ -47,6 +48,7 @@ class OrdersApi {
   private final Orders orders;
   private final Amendments amendments;
   private final Cancellations cancellations;
+  private final OutboxPosts posts;
   private final Outbox outbox;
 
   OrdersApi(
@@ -56,6 +58,7 @@ class OrdersApi {
       Orders orders,
       Amendments amendments,
       Cancellations cancellations,
+      OutboxPosts posts,
       Outbox outbox) {
     this.worklist = worklist;
     this.sheets = sheets;
@@ -63,6 +66,7 @@ class OrdersApi {
     this.orders = orders;
     this.amendments = amendments;
     this.cancellations = cancellations;
+    this.posts = posts;
     this.outbox = outbox;
   }
 
@@ -92,7 +96,8 @@ class OrdersApi {
   enum BulkAction {
     APPROVE,
     HOLD,
-    RELEASE_HOLD
+    RELEASE_HOLD,
+    CANCEL
   }
 
   record Bulk(BulkAction action, List<Long> orders, @Nullable String reason) {}
@@ -184,6 +189,14 @@ class OrdersApi {
     amendments.keepOurs(id, who());
   }
 
+  @Operation(summary = "Cancel an order that has not left; its channel is told")
+  @PostMapping("/{id}/cancel")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void cancel(@PathVariable long id, @RequestBody Reason reason) {
+    cancellations.byPerson(id, reason.reason(), who());
+    outbox.nudge();
+  }
+
   @Operation(summary = "Follow what the channel changed; what was released is taken back")
   @PostMapping("/{id}/take-theirs")
   @ResponseStatus(HttpStatus.NO_CONTENT)
@@ -210,7 +223,15 @@ class OrdersApi {
   @PostMapping("/messages/{message}/try-again")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void tryAgain(@PathVariable long message) {
-    outbox.tryAgain(message, who());
+    posts.tryAgain(message, who());
+    outbox.nudge();
+  }
+
+  @Operation(summary = "Settle by hand what could not be told: nothing more is tried")
+  @PostMapping("/messages/{message}/settle")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void settle(@PathVariable long message) {
+    posts.settleByHand(message, who());
   }
 
   @Operation(summary = "Do one thing to many orders; what can’t be done is said for each")
@@ -226,6 +247,8 @@ class OrdersApi {
           case APPROVE -> orders.approve(id, who());
           case HOLD -> orders.hold(id, bulk.reason() == null ? "" : bulk.reason(), who());
           case RELEASE_HOLD -> orders.releaseHold(id, who());
+          case CANCEL ->
+              cancellations.byPerson(id, bulk.reason() == null ? "" : bulk.reason(), who());
         }
       } catch (Problem problem) {
         refused.add(new Refusal(id, Texts.of(problem)));

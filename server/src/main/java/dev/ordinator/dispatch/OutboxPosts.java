@@ -1,0 +1,123 @@
+package dev.ordinator.dispatch;
+
+import static dev.ordinator.schema.Tables.OUTBOX;
+
+import dev.ordinator.dispatch.Consignments.Head;
+import dev.ordinator.dispatch.Outbox.Kind;
+import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Problem;
+import java.time.Clock;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Puts messages for others into the outbox, in the transaction of what they tell of. */
+@Service
+public class OutboxPosts {
+  private final DSLContext db;
+  private final Snags snags;
+  private final Events events;
+  private final Clock clock;
+
+  OutboxPosts(DSLContext db, Snags snags, Events events, Clock clock) {
+    this.db = db;
+    this.snags = snags;
+    this.events = events;
+    this.clock = clock;
+  }
+
+  /**
+   * Notes that a channel or buyer is to be told; nothing more for a channel that is not written to.
+   *
+   * @param onceKey the same is noted only once
+   * @param body what to tell, where it does not stand in the database
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void post(
+      Kind kind,
+      OrderHead order,
+      @Nullable Long consignmentId,
+      String onceKey,
+      @Nullable String body) {
+    boolean nobody = kind == Kind.MAIL && order.email().isBlank();
+    db.insertInto(OUTBOX)
+        .set(OUTBOX.KIND, kind.name())
+        .set(OUTBOX.ONCE_KEY, onceKey)
+        .set(OUTBOX.ORDER_ID, order.id())
+        .set(OUTBOX.CONSIGNMENT_ID, consignmentId)
+        .set(OUTBOX.CHANNEL_ID, kind == Kind.MAIL ? null : order.channelId())
+        .set(OUTBOX.BODY, body)
+        .set(OUTBOX.STATE, !order.writesBack() || nobody ? "SKIPPED" : "PENDING")
+        .set(OUTBOX.DUE_AT, clock.instant())
+        .onDuplicateKeyIgnore()
+        .execute();
+    if (!order.writesBack() && kind != Kind.MAIL) {
+      events.record(
+          EventKind.NOT_TOLD,
+          order.id(),
+          consignmentId,
+          "desk",
+          "Neither channel nor buyer was told",
+          "the connection only listens");
+    }
+  }
+
+  /** Notes that channel and buyer are to be told of a hand-over. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void postShipped(OrderHead order, Head consignment) {
+    for (Kind kind : new Kind[] {Kind.WRITE_BACK, Kind.MAIL}) {
+      post(kind, order, consignment.id(), kind + ":" + consignment.number() + ":shipped", null);
+    }
+  }
+
+  /** What waited for a person to say something about a channel is tried again. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void reviveWaiting(long channelId) {
+    db.update(OUTBOX)
+        .set(OUTBOX.STATE, "PENDING")
+        .set(OUTBOX.ATTEMPTS, 0)
+        .set(OUTBOX.DUE_AT, clock.instant())
+        .where(OUTBOX.CHANNEL_ID.eq(channelId))
+        .and(OUTBOX.STATE.eq("WAITING"))
+        .execute();
+  }
+
+  /** A person has a message that was given up tried again. */
+  @Transactional
+  public void tryAgain(long id, String actor) {
+    revive(id, "PENDING", actor);
+  }
+
+  /** A person has told it in another way, or says that it need not be told. */
+  @Transactional
+  public void settleByHand(long id, String actor) {
+    revive(id, "SETTLED", actor);
+    db.select(OUTBOX.ORDER_ID)
+        .from(OUTBOX)
+        .where(OUTBOX.ID.eq(id))
+        .fetchOptional(OUTBOX.ORDER_ID)
+        .ifPresent(order ->
+            events.record(EventKind.NOTE, order, actor, "Settled by hand: nothing more is told"));
+  }
+
+  private void revive(long id, String state, String actor) {
+    int revived =
+        db.update(OUTBOX)
+            .set(OUTBOX.STATE, state)
+            .set(OUTBOX.ATTEMPTS, 0)
+            .set(OUTBOX.DUE_AT, clock.instant())
+            .where(OUTBOX.ID.eq(id))
+            .and(OUTBOX.STATE.eq("DEAD"))
+            .execute();
+    if (revived == 0) {
+      throw Problem.conflict("that message is not waiting for a person");
+    }
+    snags.close(SnagCause.NOT_TOLD, id, actor);
+  }
+}
