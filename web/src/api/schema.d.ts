@@ -90,6 +90,125 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/channels/{id}/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a channel’s stock feed stands, and what its guard holds */
+        get: operations["state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{id}/feed/guard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what the feed guard lets through by itself */
+        put: operations["guard"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{id}/feed/let-through": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a held push through, exactly as it was held */
+        post: operations["letThrough"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{id}/feed/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each listing offers: by its rule now, and as the channel was told last */
+        get: operations["lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{id}/feed/refuse": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Refuse a held push; the channel keeps what it has */
+        post: operations["refuse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{id}/feed/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set how much listings offer, for one or many; or see what that would change */
+        post: operations["rules"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{id}/feed/waiting/{listing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a mail address on a listing’s waiting list; it is told once */
+        post: operations["join"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/channels/{id}/pull": {
         parameters: {
             query?: never;
@@ -1013,6 +1132,7 @@ export interface components {
             baseUrl: string;
             code: string;
             currency: string;
+            feedHeld: boolean;
             feeds: boolean;
             /** Format: int64 */
             givenUp: number;
@@ -1023,6 +1143,11 @@ export interface components {
             /** @enum {string} */
             kind: "WEB_SHOP" | "MARKETPLACE" | "WHOLESALE" | "SPREADSHEET" | "MACHINE" | "BY_HAND";
             lastError: null | string;
+            /** Format: date-time */
+            lastFedAt: null | string;
+            /** Format: int32 */
+            lastFedLines: number;
+            lastFeedError: null | string;
             /** Format: date-time */
             lastPullAt: null | string;
             /** Format: date-time */
@@ -1205,6 +1330,112 @@ export interface components {
             rate: number;
             source: string;
         };
+        FeedFeedState: {
+            guard: components["schemas"]["FeedGuard"];
+            hold?: components["schemas"]["FeedHoldsHold"];
+            settled: components["schemas"]["FeedHoldsSettled"][];
+        };
+        FeedGuard: {
+            /** Format: int32 */
+            drop: number;
+            /** Format: int32 */
+            zeroed: number;
+        };
+        FeedHoldsHeldLine: {
+            /** Format: int64 */
+            after: number;
+            /** Format: int64 */
+            before: number | null;
+            externalId: string;
+            /** Format: int64 */
+            listingId: number;
+            sku: string;
+            title: string;
+        };
+        FeedHoldsHold: {
+            /** Format: date-time */
+            heldAt: string;
+            /** Format: int64 */
+            id: number;
+            lines: components["schemas"]["FeedHoldsHeldLine"][];
+            reasons: string;
+        };
+        FeedHoldsSettled: {
+            /** Format: date-time */
+            heldAt: string;
+            /** Format: int64 */
+            id: number;
+            reasons: string;
+            /** Format: date-time */
+            settledAt: string;
+            settledBy: string;
+            state: string;
+        };
+        FeedLinesFeedLine: {
+            /** Format: int64 */
+            available: number;
+            externalId: string;
+            itemSku: string;
+            /** Format: int64 */
+            listingId: number;
+            /** Format: int64 */
+            onHand: number;
+            /** Format: int64 */
+            pushed: number | null;
+            /** Format: int64 */
+            quantity: number;
+            /** Format: int64 */
+            refused: number | null;
+            rule: components["schemas"]["FeedRule"];
+            title: string;
+            /** Format: int64 */
+            unitsEach: number;
+            /** Format: int64 */
+            waitedFor: number;
+        };
+        FeedRule: {
+            /** @enum {string} */
+            basis: "AVAILABLE" | "ON_HAND";
+            /** Format: int64 */
+            buffer: number;
+            /** Format: int64 */
+            cap: number | null;
+            /** Format: int64 */
+            oversellTo: number;
+            /** Format: int32 */
+            sharePercent: number;
+            /** @enum {string} */
+            soldOut: "STOP" | "OVERSELL" | "WAITING_LIST";
+        };
+        FeedRuleChange: {
+            preview: boolean;
+            rule: components["schemas"]["FeedRule"];
+            which: components["schemas"]["FeedRulesWhich"];
+        };
+        FeedRuleResult: {
+            effects: components["schemas"]["FeedRulesEffect"][];
+            /** Format: int32 */
+            listings: number;
+        };
+        FeedRulesEffect: {
+            /** Format: int64 */
+            after: number;
+            /** Format: int64 */
+            available: number;
+            /** Format: int64 */
+            before: number;
+            externalId: string;
+            /** Format: int64 */
+            listingId: number;
+            title: string;
+        };
+        FeedRulesWhich: {
+            listings: number[] | null;
+            search: string;
+        };
+        FeedWaiter: {
+            email: string;
+        };
         FindHit: {
             detail: string;
             /** Format: int64 */
@@ -1353,7 +1584,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "NOT_TOLD";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -1490,6 +1721,10 @@ export interface components {
             next: null | string;
             rows: components["schemas"]["ExchangeLogExchange"][];
         };
+        SliceFeedLinesFeedLine: {
+            next: null | string;
+            rows: components["schemas"]["FeedLinesFeedLine"][];
+        };
         SliceListingTableRow: {
             next: null | string;
             rows: components["schemas"]["ListingTableRow"][];
@@ -1504,7 +1739,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "NOT_TOLD";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -1899,6 +2134,168 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SliceExchangeLogExchange"];
                 };
+            };
+        };
+    };
+    state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedFeedState"];
+                };
+            };
+        };
+    };
+    guard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedGuard"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    letThrough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lines: {
+        parameters: {
+            query?: {
+                search?: string;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceFeedLinesFeedLine"];
+                };
+            };
+        };
+    };
+    refuse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedRuleChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedRuleResult"];
+                };
+            };
+        };
+    };
+    join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                listing: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedWaiter"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

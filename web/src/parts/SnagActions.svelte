@@ -49,6 +49,9 @@
       case 'DEPOT_SHORT':
         location.hash = `#/stock/${snag.itemId}`;
         break;
+      case 'FEED_HELD':
+        location.hash = `#/channels?c=${snag.channelId}&tab=feed`;
+        break;
       case 'NODES_FULL':
         location.hash = `#/orders?pile=STUCK&snag=${snag.id}`;
         break;
@@ -79,6 +82,7 @@
     NO_RATE: 'Give the rate',
     DEPOT_SHORT: 'See stock',
     UNKNOWN_CARRIER: 'Name it',
+    FEED_HELD: 'See the lines',
     NOT_TOLD: 'Try again'
   };
 </script>

@@ -7,14 +7,14 @@
   import { free } from '../../state/keys';
   import Cell from './Cell.svelte';
   import Connection from './Connection.svelte';
-  import { intake, waits, writeBack } from './health';
+  import { feed, intake, waits, writeBack } from './health';
 
   const channels = createQuery(() => ({
     queryKey: ['channels'],
     queryFn: () => get(api.GET('/api/channels'))
   }));
   const all = $derived(channels.data ?? []);
-  const chosen = $derived(all.find((c) => c.code === param('c')) ?? all[0]);
+  const chosen = $derived(all.find((c) => c.code === param('c') || String(c.id) === param('c')) ?? all[0]);
   const ill = $derived(all.filter((c) => waits(c).length > 0).length);
 
   const move = (by: number) => (event: KeyboardEvent) => {
@@ -39,9 +39,10 @@
         <thead
           ><tr>
             <th class="w-[24%] px-3 py-1.5">Channel</th>
-            <th class="w-[20%] px-2">Intake</th>
-            <th class="w-[16%] px-2">Write-back</th>
-            <th class="w-[10%] px-2 text-right">Orders</th>
+            <th class="w-[15%] px-2">Intake</th>
+            <th class="w-[14%] px-2">Stock feed</th>
+            <th class="w-[14%] px-2">Write-back</th>
+            <th class="w-[7%] px-2 text-right">Orders</th>
             <th class="w-[12%] px-2">Last pull</th>
             <th class="px-2">Waits for somebody</th>
           </tr></thead
@@ -66,6 +67,7 @@
                 >
               </td>
               <td class="px-2"><Cell health={intake(c)} /></td>
+              <td class="px-2"><Cell health={feed(c)} /></td>
               <td class="px-2"><Cell health={writeBack(c)} /></td>
               <td class="px-2 text-right">{count(c.orders)}</td>
               <td class="truncate px-2 text-soft">

@@ -8,6 +8,7 @@
   import { toasts } from '../../state/toasts.svelte';
   import Carriers from './Carriers.svelte';
   import Exchanges from './Exchanges.svelte';
+  import FeedTab from './FeedTab.svelte';
   import type { Channel } from './health';
   import MatchTable from './MatchTable.svelte';
   import Refused from './Refused.svelte';
@@ -19,6 +20,7 @@
   const tab = $derived(param('tab') || 'listings');
   const tabs = $derived([
     ['listings', `Match table ${count(c.listings)}`],
+    ...(c.baseUrl ? [['feed', 'Stock feed']] : []),
     ['refused', `Could not be read ${c.refused || ''}`],
     ['wordings', 'Service wordings'],
     ['carriers', 'Carrier names'],
@@ -106,6 +108,7 @@
   <div class="min-h-0 flex-1 overflow-y-auto px-4 py-2.5">
     {#if tab === 'wordings'}<Wordings channelId={c.id} />
     {:else if tab === 'refused'}<Refused channelId={c.id} />
+    {:else if tab === 'feed'}<FeedTab channel={c} />
     {:else if tab === 'carriers'}<Carriers channelId={c.id} />
     {:else if tab === 'exchanges'}<Exchanges channelId={c.id} />
     {:else}<MatchTable channelId={c.id} />{/if}

@@ -29,10 +29,20 @@ export function writeBack(c: Channel): Health {
   return { shape: '✓', words: 'well', bad: false, last: c.lastToldAt };
 }
 
+export function feed(c: Channel): Health {
+  if (!c.feeds) return { shape: '‖', words: 'not told', bad: false, last: null };
+  if (c.feedHeld) return { shape: '✕', words: 'held by the guard', bad: true, last: c.lastFedAt };
+  if (c.lastFeedError) return { shape: '✕', words: c.lastFeedError, bad: true, last: c.lastFedAt };
+  if (!c.lastFedAt) return { shape: '…', words: 'not told yet', bad: false, last: null };
+  return { shape: '✓', words: 'well', bad: false, last: c.lastFedAt };
+}
+
 /** What of a connection waits for a person, the worst first, and the tab where it is mended. */
 export function waits(c: Channel): { words: string; tab: string }[] {
   const found: { words: string; tab: string }[] = [];
   if (intake(c).bad) found.push({ words: 'does not answer', tab: 'exchanges' });
+  if (c.feedHeld) found.push({ words: 'stock is held', tab: 'feed' });
+  else if (feed(c).bad) found.push({ words: 'stock is not taken', tab: 'exchanges' });
   if (c.refused) found.push({ words: `${c.refused} could not be read`, tab: 'refused' });
   if (c.unmatched)
     found.push({

@@ -1,6 +1,7 @@
 package dev.ordinator.channels;
 
 import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.FEED_HOLD;
 import static dev.ordinator.schema.Tables.LISTING;
 import static dev.ordinator.schema.Tables.OUTBOX;
 import static dev.ordinator.schema.Tables.REFUSED_MESSAGE;
@@ -32,6 +33,7 @@ class ChannelCards {
    * @param setup the step at which connecting stands; null: connected
    * @param writesBack told what becomes of its orders; {@code feeds}: told what is in stock
    * @param lastTaken orders that the last pull brought
+   * @param feedHeld the guard holds a push, and nothing goes until a person has decided
    * @param untold what the channel has yet to be told, {@code givenUp} of it for good
    */
   record ChannelCard(
@@ -62,6 +64,10 @@ class ChannelCards {
       long untold,
       long givenUp,
       @Nullable Instant lastToldAt,
+      @Nullable Instant lastFedAt,
+      @Nullable String lastFeedError,
+      int lastFedLines,
+      boolean feedHeld,
       int version) {}
 
   List<ChannelCard> all() {
@@ -107,6 +113,10 @@ class ChannelCards {
         db.fetchCount(OUTBOX, writeBacks.and(OUTBOX.STATE.in("PENDING", "WAITING", "DEAD"))),
         db.fetchCount(OUTBOX, writeBacks.and(OUTBOX.STATE.eq("DEAD"))),
         db.select(max(OUTBOX.DONE_AT)).from(OUTBOX).where(writeBacks).fetchSingle().value1(),
+        c.getLastFedAt(),
+        c.getLastFeedError(),
+        c.getLastFedLines(),
+        db.fetchExists(FEED_HOLD, FEED_HOLD.HELD_KEY.eq(id)),
         c.getVersion());
   }
 }

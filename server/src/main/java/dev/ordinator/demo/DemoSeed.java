@@ -7,6 +7,7 @@ import static dev.ordinator.schema.Tables.PARCEL;
 import dev.ordinator.OrdinatorApplication;
 import dev.ordinator.access.Person;
 import dev.ordinator.access.Role;
+import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.desk.OrderDesk;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.Outbox;
@@ -239,7 +240,10 @@ public class DemoSeed {
       while (desk.workOnOne()) {
         // until everything stands where it has to wait
       }
-      orderId.ifPresent(id -> consignments.ofOrder(id).forEach(this::planPacking));
+      orderId.ifPresent(id ->
+          consignments.ofOrder(id).stream()
+              .filter(c -> c.state() == ConsignmentState.RELEASED)
+              .forEach(this::planPacking));
     }
 
     /** Half are packed soon, half before the cut-off of their day; of late some are forgotten. */

@@ -22,6 +22,8 @@ public enum SnagCause {
   DEPOT_SHORT,
   /** The channel knows the carrier by a name that we don't know. */
   UNKNOWN_CARRIER,
+  /** The feed guard held a push: a person lets it through or refuses it. */
+  FEED_HELD,
   /** The channel or the buyer could not be told. */
   NOT_TOLD
 }

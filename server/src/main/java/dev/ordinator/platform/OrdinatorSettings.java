@@ -15,6 +15,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param timeZone the merchant's own; nodes decide by theirs
  * @param workPause how long a work loop that found nothing sleeps, unless it is woken
  * @param pullLease after this time a pull that was begun and never ended is begun again
+ * @param feedInterval between two looks at what channels are to be told of stock
  * @param outboxLease after this time a delivery that was begun and never ended is begun again
  * @param outboxPause after the first failed delivery; doubled after each further one
  * @param working whether this instance works on its own: false for seeding
@@ -32,6 +33,7 @@ public record OrdinatorSettings(
     ZoneId timeZone,
     Duration workPause,
     Duration pullLease,
+    Duration feedInterval,
     Duration outboxLease,
     Duration outboxPause,
     Duration trackingInterval,

@@ -84,6 +84,7 @@ public final class TestWorld implements AutoCloseable {
         "--ordinator.key=only-for-tests-0123456789",
         "--ordinator.work-pause=100ms",
         "--ordinator.pull-lease=3s",
+        "--ordinator.feed-interval=300ms",
         "--ordinator.outbox-lease=3s",
         "--ordinator.outbox-pause=10ms",
         "--ordinator.tracking-interval=200ms",

@@ -77,6 +77,11 @@ public final class Told {
     return new LinkedHashMap<>(quantities);
   }
 
+  /** What is on offer of a product, as last told; −1 if it never was. */
+  public synchronized long quantity(String product) {
+    return quantities.getOrDefault(product, -1L);
+  }
+
   /** How often the channel was told of shipments and cancellations, repeats included. */
   public synchronized int requests() {
     return requests;

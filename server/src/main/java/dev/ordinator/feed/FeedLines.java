@@ -1,0 +1,162 @@
+package dev.ordinator.feed;
+
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.LISTING;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+import static org.jooq.impl.DSL.coalesce;
+import static org.jooq.impl.DSL.greatest;
+import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.sum;
+import static org.jooq.impl.DSL.val;
+
+import dev.ordinator.channels.Channel;
+import dev.ordinator.core.feed.FeedGuard;
+import dev.ordinator.core.feed.FeedRule;
+import dev.ordinator.core.feed.FeedRule.Basis;
+import dev.ordinator.core.feed.FeedRule.SoldOut;
+import dev.ordinator.core.network.NodeKind;
+import java.math.BigDecimal;
+import java.util.List;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** What each matched listing of a channel may offer, by what is in stock now. */
+@Component
+class FeedLines {
+  private final DSLContext db;
+
+  FeedLines(DSLContext db) {
+    this.db = db;
+  }
+
+  /**
+   * @param available units over the nodes that serve the channel
+   * @param pushed what the channel was told last; null: never told
+   * @param quantity what it would be told now
+   * @param refused what a person would not have told; null: nothing
+   */
+  record FeedLine(
+      long listingId,
+      String externalId,
+      String title,
+      String itemSku,
+      long unitsEach,
+      FeedRule rule,
+      long available,
+      long onHand,
+      long waitedFor,
+      @Nullable Long pushed,
+      long quantity,
+      @Nullable Long refused) {
+
+    boolean isChanged() {
+      return (pushed == null || pushed != quantity) && (refused == null || refused != quantity);
+    }
+
+    /** It was sold out, and can be had again. */
+    boolean isBack() {
+      return pushed != null && pushed == 0 && quantity > 0;
+    }
+
+    FeedGuard.Line guarded() {
+      return new FeedGuard.Line(
+          externalId, pushed, isChanged() || pushed == null ? quantity : pushed);
+    }
+  }
+
+  /** Every matched listing, in one statement. */
+  List<FeedLine> of(Channel channel) {
+    return select(channel, noCondition());
+  }
+
+  List<FeedLine> select(Channel channel, Condition which) {
+    var level = STOCK_LEVEL;
+    var free = greatest(level.ON_HAND.minus(level.ALLOCATED).minus(level.SAFETY), val(0L));
+    Condition serves =
+        channel.terms().nodes().isEmpty() ? noCondition() : NODE.CODE.in(channel.terms().nodes());
+    var stock =
+        db.select(level.ITEM_ID, sum(free).as("available"), sum(level.ON_HAND).as("on_hand"))
+            .from(level)
+            .join(NODE)
+            .on(NODE.ID.eq(level.NODE_ID))
+            .where(NODE.KIND.ne(NodeKind.CHANNEL_DEPOT.name()))
+            .and(serves)
+            .groupBy(level.ITEM_ID)
+            .asTable("stock");
+    var waiting =
+        db.select(
+                ORDER_LINE.ITEM_ID,
+                sum(ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH))
+                    .as("units"))
+            .from(ORDER_LINE)
+            .join(SALES_ORDER)
+            .on(SALES_ORDER.ID.eq(ORDER_LINE.ORDER_ID))
+            .where(SALES_ORDER.WAITING.isTrue())
+            .groupBy(ORDER_LINE.ITEM_ID)
+            .asTable("waiting");
+    var available = coalesce(stock.field("available", BigDecimal.class), val(BigDecimal.ZERO));
+    var onHand = coalesce(stock.field("on_hand", BigDecimal.class), val(BigDecimal.ZERO));
+    var waitedFor = coalesce(waiting.field("units", BigDecimal.class), val(BigDecimal.ZERO));
+    return db.select(
+            LISTING.ID,
+            LISTING.EXTERNAL_ID,
+            LISTING.TITLE,
+            ITEM.SKU,
+            LISTING.UNITS_EACH,
+            LISTING.FEED_BASIS,
+            LISTING.FEED_BUFFER,
+            LISTING.FEED_SHARE,
+            LISTING.FEED_CAP,
+            LISTING.SOLD_OUT,
+            LISTING.OVERSELL_TO,
+            LISTING.PUSHED,
+            LISTING.REFUSED_QUANTITY,
+            available.as("available"),
+            onHand.as("on_hand"),
+            waitedFor.as("waited_for"))
+        .from(LISTING)
+        .join(ITEM)
+        .on(ITEM.ID.eq(LISTING.ITEM_ID))
+        .leftJoin(stock)
+        .on(LISTING.ITEM_ID.eq(stock.field(level.ITEM_ID)))
+        .leftJoin(waiting)
+        .on(LISTING.ITEM_ID.eq(waiting.field(ORDER_LINE.ITEM_ID)))
+        .where(LISTING.CHANNEL_ID.eq(channel.id()))
+        .and(which)
+        .orderBy(LISTING.ID)
+        .fetch(FeedLines::line);
+  }
+
+  private static FeedLine line(Record r) {
+    FeedRule rule =
+        new FeedRule(
+            Basis.valueOf(r.get(LISTING.FEED_BASIS)),
+            r.get(LISTING.FEED_BUFFER),
+            r.get(LISTING.FEED_SHARE),
+            r.get(LISTING.FEED_CAP),
+            SoldOut.valueOf(r.get(LISTING.SOLD_OUT)),
+            r.get(LISTING.OVERSELL_TO));
+    long available = r.get("available", Long.class);
+    long onHand = r.get("on_hand", Long.class);
+    long waitedFor = r.get("waited_for", Long.class);
+    return new FeedLine(
+        r.get(LISTING.ID),
+        r.get(LISTING.EXTERNAL_ID),
+        r.get(LISTING.TITLE),
+        r.get(ITEM.SKU),
+        r.get(LISTING.UNITS_EACH),
+        rule,
+        available,
+        onHand,
+        waitedFor,
+        r.get(LISTING.PUSHED),
+        rule.quantity(available, onHand, waitedFor, r.get(LISTING.UNITS_EACH)),
+        r.get(LISTING.REFUSED_QUANTITY));
+  }
+}
