@@ -48,6 +48,19 @@ export async function get<T>(answer: Promise<Answer<T>>): Promise<T> {
   throw new Problem(got.response.status, problem.detail ?? words(got.response.status), problem.field);
 }
 
+/** Sends a file as it is; the answer is a file of orders and how it is read. */
+export const upload = (path: string, file: Blob): Promise<Schemas['FilesFileCard']> =>
+  get(
+    fetch(path, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/octet-stream', 'X-XSRF-TOKEN': decodeURIComponent(token()) },
+      body: file
+    }).then(async (response) => {
+      const body: unknown = await response.json().catch(() => undefined);
+      return response.ok ? { data: body as Schemas['FilesFileCard'], response } : { error: body, response };
+    })
+  );
+
 function words(status: number): string {
   if (status === 401) return 'You are not logged in.';
   if (status === 403) return 'Your role does not allow that.';

@@ -448,6 +448,160 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intake/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Files of a channel, newest first */
+        get: operations["files"];
+        put?: never;
+        /** Read a CSV or XLSX file of orders in; nothing is taken yet */
+        post: operations["upload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/files/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An empty order file to fill in, as CSV or XLSX, with one example row */
+        get: operations["template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/files/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file, how it is read, and how many rows are how */
+        get: operations["file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/files/{id}/discard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Discard a file; its rows are kept */
+        post: operations["discard_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/files/{id}/mapping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which column is which; every row is checked, and it is remembered */
+        put: operations["map"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/files/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rows of a file */
+        get: operations["rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/files/{id}/rows/{row}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Correct a row; its order is checked again */
+        put: operations["correct"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/files/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take every order in whose rows are all good */
+        post: operations["take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/intake/files/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back what a file brought, while none of it was released */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intake/refused": {
         parameters: {
             query?: never;
@@ -509,7 +663,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Correct a refused message and take it in */
-        post: operations["correct"];
+        post: operations["correct_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1436,6 +1590,55 @@ export interface components {
         FeedWaiter: {
             email: string;
         };
+        FileStoreFileHead: {
+            /** Format: int64 */
+            channelId: number;
+            headers: string[];
+            /** Format: int64 */
+            id: number;
+            mapping?: components["schemas"]["SheetMapping"];
+            name: string;
+            /** Format: int32 */
+            rows: number;
+            state: string;
+            /** Format: date-time */
+            uploadedAt: string;
+            uploadedBy: string;
+        };
+        FileStoreFileRow: {
+            cells: string[];
+            /** Format: int32 */
+            columnNo: number | null;
+            /** Format: int64 */
+            orderId: number | null;
+            orderRef: string;
+            problem: string;
+            /** Format: int32 */
+            rowNo: number;
+            /** @enum {string} */
+            state: "UNCHECKED" | "NEW" | "CHANGED" | "SAME" | "REFUSED" | "TAKEN";
+        };
+        FilesCells: {
+            cells: string[];
+        };
+        FilesField: {
+            /** @enum {string} */
+            field: "ORDER" | "PLACED" | "BUYER" | "EMAIL" | "PHONE" | "STREET" | "POSTCODE" | "CITY" | "COUNTRY" | "SKU" | "TITLE" | "QUANTITY" | "PRICE" | "SHIPPING" | "DISCOUNT" | "SERVICE" | "ARRIVE_BY" | "PAYMENT" | "INSTRUCTIONS";
+            required: boolean;
+            title: string;
+        };
+        FilesFileCard: {
+            counts: {
+                [key: string]: number;
+            };
+            fields: components["schemas"]["FilesField"][];
+            file: components["schemas"]["FileStoreFileHead"];
+            guess: components["schemas"]["SheetMapping"];
+        };
+        FilesTaken: {
+            /** Format: int32 */
+            orders: number;
+        };
         FindHit: {
             detail: string;
             /** Format: int64 */
@@ -1717,6 +1920,15 @@ export interface components {
         SessionSetup: {
             needed: boolean;
         };
+        SheetMapping: {
+            columns: {
+                [key: string]: number;
+            };
+            country: string;
+            days: string;
+            decimalComma: boolean;
+            payment: string;
+        };
         SliceExchangeLogExchange: {
             next: null | string;
             rows: components["schemas"]["ExchangeLogExchange"][];
@@ -1724,6 +1936,10 @@ export interface components {
         SliceFeedLinesFeedLine: {
             next: null | string;
             rows: components["schemas"]["FeedLinesFeedLine"][];
+        };
+        SliceFileStoreFileRow: {
+            next: null | string;
+            rows: components["schemas"]["FileStoreFileRow"][];
         };
         SliceListingTableRow: {
             next: null | string;
@@ -2633,6 +2849,235 @@ export interface operations {
             };
         };
     };
+    files: {
+        parameters: {
+            query: {
+                channel: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesFileCard"][];
+                };
+            };
+        };
+    };
+    upload: {
+        parameters: {
+            query: {
+                channel: number;
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesFileCard"];
+                };
+            };
+        };
+    };
+    template: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesFileCard"];
+                };
+            };
+        };
+    };
+    discard_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    map: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetMapping"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesFileCard"];
+                };
+            };
+        };
+    };
+    rows: {
+        parameters: {
+            query?: {
+                state?: "UNCHECKED" | "NEW" | "CHANGED" | "SAME" | "REFUSED" | "TAKEN";
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceFileStoreFileRow"];
+                };
+            };
+        };
+    };
+    correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                row: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilesCells"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesFileCard"];
+                };
+            };
+        };
+    };
+    take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesTaken"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     waiting: {
         parameters: {
             query?: never;
@@ -2699,7 +3144,7 @@ export interface operations {
             };
         };
     };
-    correct: {
+    correct_1: {
         parameters: {
             query?: never;
             header?: never;

@@ -9,6 +9,7 @@
   import Carriers from './Carriers.svelte';
   import Exchanges from './Exchanges.svelte';
   import FeedTab from './FeedTab.svelte';
+  import Files from './Files.svelte';
   import type { Channel } from './health';
   import MatchTable from './MatchTable.svelte';
   import Refused from './Refused.svelte';
@@ -17,8 +18,9 @@
   let { channel: c }: { channel: Channel } = $props();
 
   const client = useQueryClient();
-  const tab = $derived(param('tab') || 'listings');
+  const tab = $derived(param('tab') || (c.kind === 'SPREADSHEET' ? 'files' : 'listings'));
   const tabs = $derived([
+    ...(c.kind === 'SPREADSHEET' ? [['files', 'Files']] : []),
     ['listings', `Match table ${count(c.listings)}`],
     ...(c.baseUrl ? [['feed', 'Stock feed']] : []),
     ['refused', `Could not be read ${c.refused || ''}`],
@@ -108,6 +110,7 @@
   <div class="min-h-0 flex-1 overflow-y-auto px-4 py-2.5">
     {#if tab === 'wordings'}<Wordings channelId={c.id} />
     {:else if tab === 'refused'}<Refused channelId={c.id} />
+    {:else if tab === 'files'}<Files channelId={c.id} />
     {:else if tab === 'feed'}<FeedTab channel={c} />
     {:else if tab === 'carriers'}<Carriers channelId={c.id} />
     {:else if tab === 'exchanges'}<Exchanges channelId={c.id} />

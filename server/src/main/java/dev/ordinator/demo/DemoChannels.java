@@ -88,6 +88,16 @@ class DemoChannels {
         "SKU",
         outside.intervalSeconds() * 3);
     word(guild, "CONTAINS", "to the door", "STANDARD");
+
+    long clubs =
+        channels.add(
+            ChannelKind.SPREADSHEET,
+            "CLUBS",
+            "Bee clubs",
+            "BC-",
+            "EUR",
+            terms(Set.of(), true, 0, "Wholesale", ""));
+    db.update(CHANNEL).set(CHANNEL.APPROVAL, "BY_HAND").where(CHANNEL.ID.eq(clubs)).execute();
   }
 
   private static Terms terms(

@@ -110,6 +110,12 @@ public class Cancellations {
     snags.close(SnagCause.CANCELLED_TOO_LATE, orderId, actor);
   }
 
+  /** What brought an order in is taken back; nobody is told, for nobody was promised anything. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void undone(OrderHead order, String actor, String why) {
+    cancel(order, actor, why);
+  }
+
   private void cancel(OrderHead order, String actor, String why) {
     consignments.withdraw(order.id(), actor, "the order was cancelled");
     orders.cancelLines(order.id());

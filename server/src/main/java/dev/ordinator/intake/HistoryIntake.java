@@ -61,11 +61,13 @@ public class HistoryIntake {
   }
 
   /**
-   * @return the order's id, unless the message was refused
+   * @return the order's id, if it is a new one
    */
   public Optional<Long> take(PastMessage message) {
     Channel channel = channels.byCode(message.channel()).orElseThrow();
-    intake.take(channel, message.text(), Intake.Source.PULL);
+    if (intake.take(channel, message.text(), Intake.Source.PULL) != Intake.Taken.NEW) {
+      return Optional.empty();
+    }
     return intake.idOf(channel, connectors.of(channel).externalId(message.text()));
   }
 

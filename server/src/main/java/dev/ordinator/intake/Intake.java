@@ -59,7 +59,7 @@ public class Intake {
   }
 
   /** What became of a message. */
-  enum Taken {
+  public enum Taken {
     NEW,
     CHANGED,
     /** Known already, or older than what is known. */
@@ -68,7 +68,7 @@ public class Intake {
     NOT_WANTED,
     REFUSED;
 
-    boolean isNews() {
+    public boolean isNews() {
       return this == NEW || this == CHANGED || this == REFUSED;
     }
   }
@@ -88,7 +88,7 @@ public class Intake {
    * @param message as it came, in case a person has to look at it later
    * @param how how it came, for its timeline
    */
-  Taken take(Channel channel, IncomingOrder order, String message, String how) {
+  public Taken take(Channel channel, IncomingOrder order, String message, String how) {
     try {
       return transactions.get(() -> takeOnce(channel, order, message, how));
     } catch (DuplicateKeyException otherWasFirst) {
@@ -97,7 +97,7 @@ public class Intake {
   }
 
   /** Our id of a channel's order, if it was taken in. */
-  Optional<Long> idOf(Channel channel, String externalId) {
+  public Optional<Long> idOf(Channel channel, String externalId) {
     return transactions.get(() -> orders.lock(channel.id(), externalId).map(OrderHead::id));
   }
 

@@ -1,6 +1,9 @@
 package dev.ordinator.orders;
 
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static org.jooq.impl.DSL.concat;
+import static org.jooq.impl.DSL.left;
+import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Address;
@@ -285,6 +288,17 @@ public class Orders {
     lines.amend(id, order.lines());
     store.setNext(id, Step.CHECK);
     events.record(EventKind.AMENDED, id, null, actor, "Amended", how);
+  }
+
+  /** An order no longer bears its channel's id, so that the channel's order can come in again. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setAside(long id, String mark) {
+    db.update(SALES_ORDER)
+        .set(
+            SALES_ORDER.EXTERNAL_ID,
+            concat(left(SALES_ORDER.EXTERNAL_ID, 70), val(" (" + mark + ")")))
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
   }
 
   /** Cancels what is open of every line. */

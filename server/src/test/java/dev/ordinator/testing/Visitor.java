@@ -99,6 +99,16 @@ public final class Visitor {
                 .POST(BodyPublishers.ofString(text))));
   }
 
+  /** Posts a file. */
+  public Answer postBytes(String path, byte[] content) {
+    return answer(
+        send(
+            request(path)
+                .header("Content-Type", "application/octet-stream")
+                .header("X-XSRF-TOKEN", token())
+                .POST(BodyPublishers.ofByteArray(content))));
+  }
+
   public HttpResponse<String> raw(String path) {
     return send(request(path).GET());
   }

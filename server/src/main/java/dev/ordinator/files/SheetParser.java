@@ -1,0 +1,136 @@
+package dev.ordinator.files;
+
+import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Texts;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVParser;
+import org.apache.commons.csv.CSVRecord;
+import org.dhatim.fastexcel.reader.Cell;
+import org.dhatim.fastexcel.reader.CellType;
+import org.dhatim.fastexcel.reader.ReadableWorkbook;
+import org.dhatim.fastexcel.reader.Row;
+
+/** Reads CSV, whatever parts its cells, and the first sheet of XLSX, row by row. */
+final class SheetParser {
+  private static final int MOST_ROWS = 500_000;
+  private static final int MOST_COLUMNS = 100;
+  private static final int LONGEST_CELL = 4_000;
+  private static final Charset OLDER = Charset.forName("windows-1252");
+
+  private SheetParser() {}
+
+  /**
+   * @param row gets each row that has anything in it; its number is as a person counts it
+   * @throws Problem if it is no such file, or too large
+   */
+  static void read(byte[] file, Consumer<SheetRow> row) {
+    try {
+      if (file.length > 1 && file[0] == 'P' && file[1] == 'K') {
+        readWorkbook(file, row);
+      } else {
+        readText(file, row);
+      }
+    } catch (IOException | UncheckedIOException | IllegalStateException e) {
+      throw Problem.invalid("file", "this can’t be read as CSV or XLSX: " + Texts.of(e));
+    }
+  }
+
+  record SheetRow(int number, List<String> cells) {}
+
+  private static void readText(byte[] file, Consumer<SheetRow> row) throws IOException {
+    Charset charset = isUtf8(file) ? StandardCharsets.UTF_8 : OLDER;
+    CSVFormat format =
+        CSVFormat.RFC4180.builder().setDelimiter(delimiter(file, charset)).setTrim(true).get();
+    int start = startsWithMark(file) ? 3 : 0;
+    try (CSVParser rows =
+        format.parse(
+            new InputStreamReader(
+                new ByteArrayInputStream(file, start, file.length - start), charset))) {
+      for (CSVRecord record : rows) {
+        give(row, (int) record.getRecordNumber(), record.stream().toList());
+      }
+    }
+  }
+
+  private static void readWorkbook(byte[] file, Consumer<SheetRow> row) throws IOException {
+    try (ReadableWorkbook workbook = new ReadableWorkbook(new ByteArrayInputStream(file));
+        Stream<Row> rows = workbook.getFirstSheet().openStream()) {
+      rows.forEach(r -> {
+        List<String> cells = new ArrayList<>();
+        for (int i = 0; i < Math.min(r.getCellCount(), MOST_COLUMNS + 1); i++) {
+          cells.add(r.getOptionalCell(i).map(SheetParser::text).orElse(""));
+        }
+        give(row, r.getRowNum(), cells);
+      });
+    }
+  }
+
+  /** Days are kept as ISO days, numbers without an exponent, texts as they are. */
+  private static String text(Cell cell) {
+    if (cell.getType() == CellType.NUMBER) {
+      String format = cell.getDataFormatString();
+      boolean day = format != null && format.contains("yy");
+      return day
+          ? cell.asDate().toLocalDate().toString()
+          : cell.asNumber().stripTrailingZeros().toPlainString();
+    }
+    return cell.getText().strip();
+  }
+
+  private static void give(Consumer<SheetRow> row, int number, List<String> cells) {
+    if (number > MOST_ROWS) {
+      throw Problem.invalid("file", "a file may have " + MOST_ROWS + " rows");
+    }
+    if (cells.size() > MOST_COLUMNS) {
+      throw Problem.invalid("file", "row " + number + " has more than " + MOST_COLUMNS + " cells");
+    }
+    if (cells.stream().anyMatch(c -> !c.isBlank())) {
+      row.accept(
+          new SheetRow(number, cells.stream().map(c -> Texts.cut(c, LONGEST_CELL)).toList()));
+    }
+  }
+
+  /** What parts the cells of the first line most often. */
+  private static char delimiter(byte[] file, Charset charset) {
+    String first = new String(file, 0, Math.min(file.length, 8_000), charset).split("\\R", 2)[0];
+    char best = ',';
+    for (char c : new char[] {';', '\t'}) {
+      if (count(first, c) > count(first, best)) {
+        best = c;
+      }
+    }
+    return best;
+  }
+
+  private static long count(String text, char c) {
+    return text.chars().filter(x -> x == c).count();
+  }
+
+  private static boolean startsWithMark(byte[] file) {
+    return file.length >= 3
+        && file[0] == (byte) 0xEF
+        && file[1] == (byte) 0xBB
+        && file[2] == (byte) 0xBF;
+  }
+
+  private static boolean isUtf8(byte[] file) {
+    try {
+      StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(file));
+      return true;
+    } catch (CharacterCodingException e) {
+      return false;
+    }
+  }
+}

@@ -1,0 +1,132 @@
+<script lang="ts">
+  import { createInfiniteQuery, createQuery, useQueryClient } from '@tanstack/svelte-query';
+  import { api, get } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import { count, plural } from '../../parts/format';
+  import { param, setParams } from '../../state/address';
+  import { session } from '../../state/session.svelte';
+  import { toasts } from '../../state/toasts.svelte';
+  import FileColumns from './FileColumns.svelte';
+  import FileRows from './FileRows.svelte';
+
+  let { id, onclose }: { id: number; onclose: () => void } = $props();
+
+  const STATES = [
+    ['', 'all'],
+    ['NEW', 'new'],
+    ['CHANGED', 'changed'],
+    ['SAME', 'known just so'],
+    ['REFUSED', 'refused'],
+    ['TAKEN', 'taken']
+  ] as const;
+  type State = 'NEW' | 'CHANGED' | 'SAME' | 'REFUSED' | 'TAKEN';
+  const client = useQueryClient();
+  const params = $derived({ path: { id } });
+  const shown = $derived(param('rows') as State | '');
+  const file = createQuery(() => ({
+    queryKey: ['file', id],
+    queryFn: () => get(api.GET('/api/intake/files/{id}', { params }))
+  }));
+  const rows = createInfiniteQuery(() => ({
+    queryKey: ['file', id, 'rows', shown],
+    queryFn: ({ pageParam }) =>
+      get(
+        api.GET('/api/intake/files/{id}/rows', {
+          params: { path: { id }, query: { state: shown || undefined, after: pageParam } }
+        })
+      ),
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (last) => (last.next ? Number(last.next) : undefined)
+  }));
+  const card = $derived(file.data);
+  const counts = $derived(card?.counts ?? {});
+  const toTake = $derived((counts.NEW ?? 0) + (counts.CHANGED ?? 0));
+  let naming = $state(false);
+  let busy = $state(false);
+
+  async function run<T>(what: Promise<T>, done: (result: T) => string) {
+    busy = true;
+    try {
+      toasts.say(done(await what));
+    } catch (error) {
+      toasts.fail(error);
+    } finally {
+      await client.invalidateQueries();
+      busy = false;
+    }
+  }
+</script>
+
+{#if card}
+  <div class="mb-2 flex flex-wrap items-center gap-3">
+    <button class="text-verdigris hover:underline" onclick={onclose}>← Files</button>
+    <h3 class="font-[650]">{card.file.name}</h3>
+    <span class="text-soft">{plural(card.file.rows, 'row')}</span>
+    {#if session.mayChange}
+      <span class="ms-auto flex gap-1.5">
+        {#if card.file.state !== 'UNDONE' && card.file.state !== 'DISCARDED'}
+          {#if card.file.mapping}
+            <Button
+              small
+              main
+              disabled={busy || !toTake}
+              onclick={() =>
+                void run(
+                  get(api.POST('/api/intake/files/{id}/take', { params })),
+                  (r) => `${plural(r.orders, 'order')} taken in`
+                )}>Take {plural(toTake, 'good row')} in</Button
+            >
+            <Button small onclick={() => (naming = true)}>Columns…</Button>
+          {/if}
+          {#if card.file.state === 'TAKEN'}
+            <Button
+              small
+              disabled={busy}
+              onclick={() =>
+                void run(get(api.POST('/api/intake/files/{id}/undo', { params })), () => 'Taken back')}
+              >Take it back</Button
+            >
+          {:else}
+            <Button
+              small
+              disabled={busy}
+              onclick={() =>
+                void run(get(api.POST('/api/intake/files/{id}/discard', { params })), () => 'Discarded')}
+              >Discard</Button
+            >
+          {/if}
+        {/if}
+      </span>
+    {/if}
+  </div>
+  {#if !card.file.mapping || naming}
+    <FileColumns {card} onmapped={() => (naming = false)} />
+  {:else}
+    <div class="mb-2 flex gap-3" role="group" aria-label="Which rows">
+      {#each STATES as [key, name] (key)}
+        {@const n = key ? (counts[key] ?? 0) : card.file.rows}
+        {#if n || !key}
+          <button
+            class={[
+              key === 'REFUSED' && n ? 'text-madder' : '',
+              shown === key ? 'border-b-2 border-verdigris font-[650]' : 'text-soft hover:text-ink'
+            ]}
+            aria-pressed={shown === key}
+            onclick={() => setParams({ rows: key })}>{name} {count(n)}</button
+          >
+        {/if}
+      {/each}
+    </div>
+    <FileRows
+      fileId={id}
+      headers={card.file.headers}
+      rows={rows.data?.pages.flatMap((p) => p.rows) ?? []}
+      mayCorrect={session.mayChange && card.file.state !== 'UNDONE' && card.file.state !== 'DISCARDED'}
+    />
+    {#if rows.hasNextPage}
+      <div class="pt-2"><Button small onclick={() => void rows.fetchNextPage()}>More</Button></div>
+    {/if}
+  {/if}
+{:else if file.isError}
+  <p class="text-madder">{file.error.message}</p>
+{/if}
