@@ -261,6 +261,176 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/connecting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin to connect a channel; it can be left and taken up again at any step */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of channel there are, and what connecting each asks for */
+        get: operations["kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/access": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Prove who we are, and try whether the channel lets us in */
+        put: operations["access"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/defaults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say how its orders are taken; fetches its listings and matches them */
+        put: operations["defaults"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** It is connected: orders are fetched from now on, and nothing is written there */
+        post: operations["finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/listings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** The listings have been looked at */
+        put: operations["listings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say which of its orders are wanted */
+        put: operations["wanted"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The orders that would be taken in, and what would stop each */
+        get: operations["preview"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/speaking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the channel would be told if it were told what happens */
+        get: operations["speaking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Go back to a step */
+        put: operations["step"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dispatch/board": {
         parameters: {
             query?: never;
@@ -695,7 +865,7 @@ export interface paths {
             cookie?: never;
         };
         /** The match table: a channel’s listings and our items */
-        get: operations["listings"];
+        get: operations["listings_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1348,6 +1518,87 @@ export interface components {
             level: "STANDARD" | "EXPRESS";
             wording: string;
         };
+        ConnectingAccess: {
+            baseUrl: string;
+            clientId: string;
+            secret: string;
+            webhookSecret: string;
+        };
+        ConnectingBegun: {
+            /** Format: int64 */
+            id: number;
+        };
+        ConnectingDefaults: {
+            /** @enum {string} */
+            approval: "WHEN_AUTHORISED" | "WHEN_PAID" | "BY_HAND";
+            depot: string;
+            /** Format: int32 */
+            feeHundredths: number;
+            /** Format: int64 */
+            fixedFee: number;
+            /** Format: int32 */
+            intervalSeconds: number;
+            /** @enum {string} */
+            matchBy: "SKU" | "GTIN" | "SUPPLIER_CODE";
+            nodes: string[];
+            phone: string;
+            prefix: string;
+            pricesWithTax: boolean;
+            team: string;
+            /** @enum {string} */
+            unknownListings: "HOLD" | "CREATE_ITEM";
+        };
+        ConnectingFound: {
+            first: string;
+            /** Format: int32 */
+            listings: number;
+            /** Format: int32 */
+            orders: number;
+        };
+        ConnectingKind: {
+            /** @enum {string} */
+            kind: "WEB_SHOP" | "MARKETPLACE" | "WHOLESALE" | "SPREADSHEET" | "MACHINE" | "BY_HAND";
+            profile?: components["schemas"]["ConnectorProfile"];
+        };
+        ConnectingListed: {
+            /** Format: int32 */
+            listings: number;
+        };
+        ConnectingNewChannel: {
+            code: string;
+            currency: string;
+            /** @enum {string} */
+            kind: "WEB_SHOP" | "MARKETPLACE" | "WHOLESALE" | "SPREADSHEET" | "MACHINE" | "BY_HAND";
+            name: string;
+            prefix: string;
+        };
+        ConnectingSpeaking: {
+            /** Format: int32 */
+            leftUntold: number;
+            /** Format: int32 */
+            openOrders: number;
+        };
+        ConnectingStep: {
+            /** @enum {string} */
+            step: "CREDENTIALS" | "ORDERS" | "DEFAULTS" | "LISTINGS" | "PREVIEW";
+        };
+        ConnectingWanted: {
+            payments: ("UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED")[];
+            /** Format: date */
+            since: null | string;
+            sites: string[];
+            states: string[];
+        };
+        ConnectorProfile: {
+            needsClientId: boolean;
+            pricesWithTax: boolean;
+            signsWebhooks: boolean;
+            sites: string[];
+            states: {
+                [key: string]: string;
+            };
+            wanted: string[];
+        };
         DecisionDecision: {
             actor: string;
             /** Format: date-time */
@@ -1672,6 +1923,20 @@ export interface components {
             skus: string[];
             /** Format: int64 */
             total: number;
+        };
+        IntakePreviewPreview: {
+            more: boolean;
+            orders: components["schemas"]["IntakePreviewPreviewed"][];
+        };
+        IntakePreviewPreviewed: {
+            buyer: string;
+            externalId: string;
+            /** @enum {string} */
+            fate: "TAKEN" | "STUCK" | "LEFT_ALONE" | "REFUSED";
+            /** Format: date-time */
+            placedAt: string;
+            total: string;
+            why: string;
         };
         ListingTableRow: {
             currency: null | string;
@@ -2605,6 +2870,234 @@ export interface operations {
             };
         };
     };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectingNewChannel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectingBegun"];
+                };
+            };
+        };
+    };
+    kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectingKind"][];
+                };
+            };
+        };
+    };
+    access: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectingAccess"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectingFound"];
+                };
+            };
+        };
+    };
+    defaults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectingDefaults"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectingListed"];
+                };
+            };
+        };
+    };
+    finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    listings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    wanted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectingWanted"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IntakePreviewPreview"];
+                };
+            };
+        };
+    };
+    speaking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectingSpeaking"];
+                };
+            };
+        };
+    };
+    step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConnectingStep"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     board: {
         parameters: {
             query?: never;
@@ -3188,7 +3681,7 @@ export interface operations {
             };
         };
     };
-    listings: {
+    listings_1: {
         parameters: {
             query: {
                 channel: number;

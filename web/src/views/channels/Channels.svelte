@@ -2,10 +2,13 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
   import { ago, count, fullMoment, plural, word } from '../../parts/format';
   import { param, setParams } from '../../state/address';
   import { free } from '../../state/keys';
+  import { session } from '../../state/session.svelte';
   import Cell from './Cell.svelte';
+  import ConnectBegin from './ConnectBegin.svelte';
   import Connection from './Connection.svelte';
   import { feed, intake, waits, writeBack } from './health';
 
@@ -17,6 +20,8 @@
   const chosen = $derived(all.find((c) => c.code === param('c') || String(c.id) === param('c')) ?? all[0]);
   const ill = $derived(all.filter((c) => waits(c).length > 0).length);
 
+  let beginning = $state(false);
+
   const move = (by: number) => (event: KeyboardEvent) => {
     if (!free(event) || !chosen) return;
     const next = all[all.indexOf(chosen) + by];
@@ -26,13 +31,18 @@
 </script>
 
 <div class="flex min-h-0 flex-1 flex-col px-4 pt-3">
-  <h1>
-    {#if channels.data?.length === 0}No channels yet
-    {:else if channels.data}{ill
-        ? `${ill} of ${plural(all.length, 'connection')} ${ill === 1 ? 'waits' : 'wait'} for somebody`
-        : `All well: ${plural(all.length, 'connection')}`}
-    {:else}Channels{/if}
-  </h1>
+  <div class="flex items-center">
+    <h1>
+      {#if channels.data?.length === 0}No channels yet
+      {:else if channels.data}{ill
+          ? `${ill} of ${plural(all.length, 'connection')} ${ill === 1 ? 'waits' : 'wait'} for somebody`
+          : `All well: ${plural(all.length, 'connection')}`}
+      {:else}Channels{/if}
+    </h1>
+    {#if session.mayChange}<span class="ms-auto"
+        ><Button onclick={() => (beginning = true)}>Connect a channel…</Button></span
+      >{/if}
+  </div>
   {#if all.length}
     <div class="card mt-2 flex-none overflow-x-auto">
       <table class="w-full table-fixed">
@@ -97,8 +107,9 @@
         ? 'Reading…'
         : channels.isError
           ? channels.error.message
-          : 'No channel is connected. The demo world brings some: ./ordinator demo.'}
+          : 'No channel is connected yet. Connecting one harms nothing: it only listens until you say so.'}
     </p>
   {/if}
   {#if chosen}{#key chosen.id}<Connection channel={chosen} />{/key}{/if}
 </div>
+{#if beginning}<ConnectBegin bind:open={() => beginning, (yes) => (beginning = yes)} />{/if}

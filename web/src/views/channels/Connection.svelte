@@ -7,12 +7,14 @@
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
   import Carriers from './Carriers.svelte';
+  import Connect from './Connect.svelte';
   import Exchanges from './Exchanges.svelte';
   import FeedTab from './FeedTab.svelte';
   import Files from './Files.svelte';
   import type { Channel } from './health';
   import MatchTable from './MatchTable.svelte';
   import Refused from './Refused.svelte';
+  import SpeakDialog from './SpeakDialog.svelte';
   import Wordings from './Wordings.svelte';
 
   let { channel: c }: { channel: Channel } = $props();
@@ -29,6 +31,7 @@
     ['exchanges', 'What was said']
   ]);
 
+  let asking = $state(false);
   // one change at a time: the next one needs the version that this one makes
   let busy = $state(false);
   async function run(what: Promise<unknown>, done: string) {
@@ -63,20 +66,20 @@
 
 <section class="card mt-3 mb-4 flex min-h-0 flex-1 flex-col" aria-label={c.name}>
   <header class="flex items-baseline gap-4.5 border-b border-line px-4 pt-2">
-    <h2 class="truncate">{c.name}</h2>
-    <nav class="flex gap-4.5" aria-label="Parts of {c.name}">
-      {#each tabs as [key, name] (key)}
-        <button
-          class={[
-            'pb-1.5 whitespace-nowrap',
-            tab === key ? 'border-b-2 border-verdigris font-[650]' : 'text-soft hover:text-ink'
-          ]}
-          aria-pressed={tab === key}
-          onclick={() => setParams({ tab: key ?? '' })}>{name}</button
-        >
-      {/each}
-    </nav>
-    {#if session.mayChange && c.baseUrl}
+    <h2 class={['truncate', c.setup && 'pb-1.5']}>{c.setup ? `Connecting ${c.name}` : c.name}</h2>
+    {#if !c.setup}<nav class="flex gap-4.5" aria-label="Parts of {c.name}">
+        {#each tabs as [key, name] (key)}
+          <button
+            class={[
+              'pb-1.5 whitespace-nowrap',
+              tab === key ? 'border-b-2 border-verdigris font-[650]' : 'text-soft hover:text-ink'
+            ]}
+            aria-pressed={tab === key}
+            onclick={() => setParams({ tab: key ?? '' })}>{name}</button
+          >
+        {/each}
+      </nav>{/if}
+    {#if session.mayChange && c.baseUrl && !c.setup}
       <span class="ms-auto flex gap-1.5">
         <Button
           small
@@ -99,21 +102,29 @@
           small
           disabled={busy}
           onclick={() =>
-            void patch(
-              { writesBack: !c.writesBack },
-              c.writesBack ? 'Listens only now' : 'Told what happens again'
-            )}>{c.writesBack ? 'Listen only' : 'Speak again'}</Button
+            c.writesBack ? void patch({ writesBack: false }, 'Listens only now') : (asking = true)}
+          >{c.writesBack ? 'Listen only' : 'Tell it…'}</Button
         >
       </span>
     {/if}
   </header>
-  <div class="min-h-0 flex-1 overflow-y-auto px-4 py-2.5">
-    {#if tab === 'wordings'}<Wordings channelId={c.id} />
-    {:else if tab === 'refused'}<Refused channelId={c.id} />
-    {:else if tab === 'files'}<Files channelId={c.id} />
-    {:else if tab === 'feed'}<FeedTab channel={c} />
-    {:else if tab === 'carriers'}<Carriers channelId={c.id} />
-    {:else if tab === 'exchanges'}<Exchanges channelId={c.id} />
-    {:else}<MatchTable channelId={c.id} />{/if}
-  </div>
+  {#if c.setup}<Connect channel={c} />
+  {:else}
+    <div class="min-h-0 flex-1 overflow-y-auto px-4 py-2.5">
+      {#if tab === 'wordings'}<Wordings channelId={c.id} />
+      {:else if tab === 'refused'}<Refused channelId={c.id} />
+      {:else if tab === 'files'}<Files channelId={c.id} />
+      {:else if tab === 'feed'}<FeedTab channel={c} />
+      {:else if tab === 'carriers'}<Carriers channelId={c.id} />
+      {:else if tab === 'exchanges'}<Exchanges channelId={c.id} />
+      {:else}<MatchTable channelId={c.id} />{/if}
+    </div>
+  {/if}
 </section>
+{#if asking}
+  <SpeakDialog
+    bind:open={() => asking, (yes) => (asking = yes)}
+    channel={c}
+    onspeak={() => void patch({ writesBack: true }, 'Told what happens from now on')}
+  />
+{/if}

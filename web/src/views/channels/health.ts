@@ -40,6 +40,7 @@ export function feed(c: Channel): Health {
 /** What of a connection waits for a person, the worst first, and the tab where it is mended. */
 export function waits(c: Channel): { words: string; tab: string }[] {
   const found: { words: string; tab: string }[] = [];
+  if (c.setup) return [{ words: 'to be connected', tab: '' }];
   if (intake(c).bad) found.push({ words: 'does not answer', tab: 'exchanges' });
   if (c.feedHeld) found.push({ words: 'stock is held', tab: 'feed' });
   else if (feed(c).bad) found.push({ words: 'stock is not taken', tab: 'exchanges' });

@@ -1,0 +1,325 @@
+package dev.ordinator.connecting;
+
+import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.NODE;
+
+import dev.ordinator.channels.Channel;
+import dev.ordinator.channels.Channel.Credentials;
+import dev.ordinator.channels.Channel.MatchBy;
+import dev.ordinator.channels.ChannelKind;
+import dev.ordinator.channels.Channels;
+import dev.ordinator.channels.Connector.ChannelError;
+import dev.ordinator.channels.Connector.ListingSource;
+import dev.ordinator.channels.Connector.OrderSource;
+import dev.ordinator.channels.Connectors;
+import dev.ordinator.channels.Terms;
+import dev.ordinator.channels.Terms.UnknownListings;
+import dev.ordinator.core.orders.ApprovalPolicy;
+import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.listings.ListingFetch;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Texts;
+import java.net.URI;
+import java.net.URISyntaxException;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.util.Currency;
+import java.util.HashSet;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The steps of connecting a channel. Each is kept as it is done. */
+@Service
+class Connecting {
+  private final DSLContext db;
+  private final Channels channels;
+  private final Connectors connectors;
+  private final ListingFetch listings;
+  private final Events events;
+  private final Clock clock;
+
+  Connecting(
+      DSLContext db,
+      Channels channels,
+      Connectors connectors,
+      ListingFetch listings,
+      Events events,
+      Clock clock) {
+    this.db = db;
+    this.channels = channels;
+    this.connectors = connectors;
+    this.listings = listings;
+    this.events = events;
+    this.clock = clock;
+  }
+
+  record NewChannel(ChannelKind kind, String code, String name, String prefix, String currency) {}
+
+  /**
+   * @param secret empty: as it was
+   * @param webhookSecret likewise
+   */
+  record Access(String baseUrl, String clientId, String secret, String webhookSecret) {}
+
+  /** What was found at the other side. */
+  record Found(int orders, int listings, String first) {}
+
+  record Wanted(
+      Set<PaymentState> payments,
+      Set<String> states,
+      Set<String> sites,
+      @Nullable LocalDate since) {}
+
+  /**
+   * @param feeHundredths hundredths of a per cent
+   * @param fixedFee minor units of the channel's currency
+   */
+  record Defaults(
+      String prefix,
+      ApprovalPolicy approval,
+      MatchBy matchBy,
+      int intervalSeconds,
+      Set<String> nodes,
+      boolean pricesWithTax,
+      int feeHundredths,
+      long fixedFee,
+      UnknownListings unknownListings,
+      String team,
+      String phone,
+      String depot) {}
+
+  @Transactional
+  public long begin(NewChannel wish, String actor) {
+    require(wish.code().matches("[A-Z0-9]{2,12}"), "code", "2 to 12 capital letters or digits");
+    require(!wish.name().isBlank() && wish.name().length() <= 80, "name", "1 to 80 characters");
+    requirePrefix(wish.prefix());
+    require(channels.byCode(wish.code()).isEmpty(), "code", "another channel is called that");
+    try {
+      Currency.getInstance(wish.currency());
+    } catch (IllegalArgumentException e) {
+      throw Problem.invalid("currency", "‘" + wish.currency() + "’ is no currency (ISO 4217)");
+    }
+    boolean spokenTo = connectors.of(wish.kind()).filter(OrderSource.class::isInstance).isPresent();
+    Terms terms =
+        connectors
+            .of(wish.kind())
+            .map(c -> plain(c.profile().pricesWithTax(), Set.copyOf(c.profile().wanted())))
+            .orElse(Terms.PLAIN);
+    long id =
+        channels.add(
+            wish.kind(), wish.code(), wish.name().strip(), wish.prefix(), wish.currency(), terms);
+    stand(id, spokenTo ? SetupStep.CREDENTIALS : SetupStep.DEFAULTS);
+    noted(wish.name() + ": connecting began", actor);
+    return id;
+  }
+
+  /**
+   * Keeps what proves who we are, if the channel lets us in with it.
+   *
+   * @throws Problem if it does not
+   */
+  Found access(long id, Access access) {
+    Channel before = required(id);
+    URI address = address(access.baseUrl());
+    Credentials credentials =
+        new Credentials(
+            access.clientId().strip(),
+            access.secret().isEmpty() ? before.credentials().secret() : access.secret(),
+            access.webhookSecret().isEmpty()
+                ? before.credentials().webhookSecret()
+                : access.webhookSecret());
+    channels.keepCredentials(id, address, credentials);
+    Channel channel = channels.byId(id);
+    try {
+      var page =
+          connectors
+              .able(channel, OrderSource.class)
+              .map(source -> source.orders(channel, ""))
+              .orElseThrow(() -> Problem.conflict(channel.name() + " is not spoken to"));
+      int offered =
+          connectors
+              .able(channel, ListingSource.class)
+              .map(source -> source.listings(channel).size())
+              .orElse(0);
+      stand(id, SetupStep.ORDERS);
+      return new Found(
+          page.messages().size(),
+          offered,
+          page.messages().isEmpty()
+              ? ""
+              : connectors.of(channel).externalId(page.messages().getFirst()));
+    } catch (ChannelError e) {
+      throw Problem.invalid(e.isNotLetIn() ? "secret" : "baseUrl", Texts.of(e));
+    }
+  }
+
+  void wanted(long id, Wanted wanted) {
+    Terms t = required(id).terms();
+    channels.keepTerms(
+        id,
+        new Terms(
+            wanted.payments(),
+            wanted.states(),
+            wanted.sites(),
+            wanted.since(),
+            t.nodes(),
+            t.pricesWithTax(),
+            t.feeHundredths(),
+            t.fixedFee(),
+            t.unknownListings(),
+            t.team(),
+            t.phone(),
+            t.depot()));
+    stand(id, SetupStep.DEFAULTS);
+  }
+
+  /** Keeps the defaults, and fetches the listings, to be matched by them. */
+  int defaults(long id, Defaults d) {
+    requirePrefix(d.prefix());
+    require(
+        d.intervalSeconds() >= 1 && d.intervalSeconds() <= 86_400,
+        "intervalSeconds",
+        "an interval is 1 second to 1 day");
+    require(
+        d.feeHundredths() >= 0 && d.feeHundredths() <= 10_000 && d.fixedFee() >= 0,
+        "feeHundredths",
+        "fees are 0 to 100 %, and not negative");
+    requireNodes(d.nodes(), d.depot());
+    Terms t = required(id).terms();
+    db.update(CHANNEL)
+        .set(CHANNEL.PREFIX, d.prefix())
+        .set(CHANNEL.APPROVAL, d.approval().name())
+        .set(CHANNEL.MATCH_BY, d.matchBy().name())
+        .set(CHANNEL.INTERVAL_SECONDS, d.intervalSeconds())
+        .where(CHANNEL.ID.eq(id))
+        .execute();
+    channels.keepTerms(
+        id,
+        new Terms(
+            t.payments(),
+            t.states(),
+            t.sites(),
+            t.since(),
+            d.nodes(),
+            d.pricesWithTax(),
+            d.feeHundredths(),
+            d.fixedFee(),
+            d.unknownListings(),
+            d.team().strip(),
+            d.phone().strip(),
+            d.depot()));
+    Channel channel = channels.byId(id);
+    int fetched;
+    try {
+      fetched = listings.fetch(channel);
+    } catch (ChannelError e) {
+      throw Problem.elsewhere(Texts.of(e));
+    }
+    stand(id, channel.baseUrl().toString().isEmpty() ? null : SetupStep.LISTINGS);
+    return fetched;
+  }
+
+  /** The listings have been looked at; what is not matched yet can be matched later as well. */
+  void listingsSeen(long id) {
+    required(id);
+    stand(id, SetupStep.PREVIEW);
+  }
+
+  /** Back to a step that was done before. */
+  void goTo(long id, SetupStep step) {
+    required(id);
+    stand(id, step);
+  }
+
+  /** It is connected: its orders are fetched from now on, and nothing is written there. */
+  @Transactional
+  public void finish(long id, String actor) {
+    Channel channel = required(id);
+    stand(id, null);
+    db.update(CHANNEL)
+        .set(CHANNEL.NEXT_PULL_AT, clock.instant())
+        .where(CHANNEL.ID.eq(id))
+        .execute();
+    noted(channel.name() + " is connected, and listens only", actor);
+  }
+
+  private void stand(long id, @Nullable SetupStep step) {
+    db.update(CHANNEL)
+        .set(CHANNEL.SETUP, step == null ? null : step.name())
+        .set(CHANNEL.VERSION, CHANNEL.VERSION.plus(1))
+        .where(CHANNEL.ID.eq(id))
+        .execute();
+  }
+
+  /**
+   * @throws Problem if it is connected already
+   */
+  Channel required(long id) {
+    Channel channel = channels.byId(id);
+    String step =
+        db.select(CHANNEL.SETUP).from(CHANNEL).where(CHANNEL.ID.eq(id)).fetchSingle().value1();
+    if (step == null) {
+      throw Problem.conflict(channel.name() + " is connected already");
+    }
+    return channel;
+  }
+
+  private void requireNodes(Set<String> nodes, String depot) {
+    Set<String> unknown = new HashSet<>(nodes);
+    if (!depot.isEmpty()) {
+      unknown.add(depot);
+    }
+    unknown.removeAll(db.select(NODE.CODE).from(NODE).fetchSet(NODE.CODE));
+    require(unknown.isEmpty(), "nodes", "there is no node " + String.join(", ", unknown));
+  }
+
+  private static Terms plain(boolean withTax, Set<String> states) {
+    Terms p = Terms.PLAIN;
+    return new Terms(
+        p.payments(),
+        states,
+        p.sites(),
+        p.since(),
+        p.nodes(),
+        withTax,
+        p.feeHundredths(),
+        p.fixedFee(),
+        p.unknownListings(),
+        p.team(),
+        p.phone(),
+        p.depot());
+  }
+
+  private static URI address(String text) {
+    try {
+      URI address = new URI(text.strip().replaceAll("/+$", ""));
+      boolean web = "https".equals(address.getScheme()) || "http".equals(address.getScheme());
+      require(web && address.getHost() != null, "baseUrl", "an address begins with https://");
+      return address;
+    } catch (URISyntaxException e) {
+      throw Problem.invalid("baseUrl", "‘" + text + "’ is no address");
+    }
+  }
+
+  private static void requirePrefix(String prefix) {
+    require(
+        prefix.matches("[A-Z0-9]{1,8}-?"),
+        "prefix",
+        "1 to 8 capital letters or digits, and a dash");
+  }
+
+  private static void require(boolean holds, String field, String otherwise) {
+    if (!holds) {
+      throw Problem.invalid(field, otherwise);
+    }
+  }
+
+  private void noted(String what, String actor) {
+    events.record(EventKind.CHANNEL_CHANGED, null, null, actor, what, "");
+  }
+}

@@ -1,0 +1,40 @@
+<script lang="ts">
+  import { createQuery } from '@tanstack/svelte-query';
+  import { api, get } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import Dialog from '../../parts/Dialog.svelte';
+  import { plural } from '../../parts/format';
+  import type { Channel } from './health';
+
+  interface Props {
+    open: boolean;
+    channel: Channel;
+    onspeak: () => void;
+  }
+  let { open = $bindable(), channel: c, onspeak }: Props = $props();
+
+  const speaking = createQuery(() => ({
+    queryKey: ['connecting', 'speaking', c.id],
+    queryFn: () => get(api.GET('/api/connecting/{id}/speaking', { params: { path: { id: c.id } } }))
+  }));
+</script>
+
+<Dialog bind:open title="Tell {c.name} what happens?">
+  {#if speaking.data}
+    <p>
+      From now on it is told when its orders leave or are cancelled, and buyers get their mails:
+      {plural(speaking.data.openOrders, 'open order')} would be told of.
+    </p>
+    <p class="text-soft">
+      {plural(speaking.data.leftUntold, 'message')} of what left while it was listening only will not be told any
+      more. Stock is a decision of its own: see “Stock feed”.
+    </p>
+  {:else}<p class="text-soft">Looking…</p>{/if}
+  <Button
+    main
+    onclick={() => {
+      open = false;
+      onspeak();
+    }}>Tell it from now on</Button
+  >
+</Dialog>
