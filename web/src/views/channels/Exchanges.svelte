@@ -59,10 +59,16 @@
         <tr
           ><td colspan="5" class="bg-sunk px-2 py-1.5">
             {#if x.request}<p class="text-xs text-soft">Sent</p>
-              <pre class="mb-1 max-h-40 overflow-auto font-mono text-xs whitespace-pre-wrap">{x.request}</pre>
+              <!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls must be reached by keyboard) -->
+              <pre
+                tabindex="0"
+                class="mb-1 max-h-40 overflow-auto font-mono text-xs whitespace-pre-wrap">{x.request}</pre>
             {/if}
             <p class="text-xs text-soft">Answered</p>
-            <pre class="max-h-60 overflow-auto font-mono text-xs whitespace-pre-wrap">{x.answer ||
+            <!-- svelte-ignore a11y_no_noninteractive_tabindex (likewise) -->
+            <pre
+              tabindex="0"
+              class="max-h-60 overflow-auto font-mono text-xs whitespace-pre-wrap">{x.answer ||
                 '(nothing)'}</pre>
           </td></tr
         >

@@ -121,7 +121,13 @@
         sum('after')
       )} units in all. Nothing goes to this channel until somebody has decided.
     </p>
-    <div class="mt-1.5 max-h-52 overflow-y-auto bg-sheet">
+    <!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls must be reached by keyboard) -->
+    <div
+      class="mt-1.5 max-h-52 overflow-y-auto bg-sheet"
+      role="region"
+      aria-label="Lines that would change"
+      tabindex="0"
+    >
       <table class="w-full">
         <thead
           ><tr

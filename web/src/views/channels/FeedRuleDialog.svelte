@@ -124,7 +124,13 @@
         it out…{/if}
     </p>
     {#if changed.length}
-      <div class="max-h-44 overflow-y-auto">
+      <!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls must be reached by keyboard) -->
+      <div
+        class="max-h-44 overflow-y-auto"
+        role="region"
+        aria-label="Listings that would change"
+        tabindex="0"
+      >
         <table class="w-full">
           <tbody>
             {#each changed.slice(0, 100) as e (e.listingId)}

@@ -32,7 +32,8 @@
   }
 </script>
 
-<div class="overflow-x-auto">
+<!-- svelte-ignore a11y_no_noninteractive_tabindex (what scrolls must be reached by keyboard) -->
+<div class="overflow-x-auto" role="region" aria-label="Rows of the file" tabindex="0">
   <table>
     <thead
       ><tr

@@ -2,9 +2,13 @@ import type { Schemas } from '../../api/client';
 
 export type Channel = Schemas['ChannelCardsChannelCard'];
 
+/** Files, callers and our own people are not spoken to. */
+const spokenTo = (c: Channel) => c.kind !== 'BY_HAND' && c.kind !== 'SPREADSHEET' && c.kind !== 'MACHINE';
+const NOT_SPOKEN_TO: Health = { shape: '–', words: 'not spoken to', bad: false, last: null };
+
 /** How one direction of a connection is: its shape tells it as well as its colour. */
 export interface Health {
-  shape: '✓' | '‖' | '✕' | '…';
+  shape: '✓' | '‖' | '✕' | '…' | '–';
   words: string;
   bad: boolean;
   /** When it last went well. */
@@ -12,9 +16,8 @@ export interface Health {
 }
 
 export function intake(c: Channel): Health {
-  if (c.kind === 'BY_HAND' || c.kind === 'SPREADSHEET' || c.kind === 'MACHINE')
-    return { shape: '✓', words: 'as it comes', bad: false, last: null };
   if (c.setup) return { shape: '…', words: 'being connected', bad: false, last: null };
+  if (!spokenTo(c)) return { shape: '✓', words: 'as it comes', bad: false, last: null };
   if (c.paused) return { shape: '‖', words: 'paused', bad: false, last: c.lastSuccessAt };
   if (c.lastError) return { shape: '✕', words: c.lastError, bad: true, last: c.lastSuccessAt };
   if (!c.lastSuccessAt) return { shape: '…', words: 'not fetched yet', bad: false, last: null };
@@ -22,6 +25,7 @@ export function intake(c: Channel): Health {
 }
 
 export function writeBack(c: Channel): Health {
+  if (!spokenTo(c)) return NOT_SPOKEN_TO;
   if (!c.writesBack) return { shape: '‖', words: 'listens only', bad: false, last: null };
   if (c.givenUp)
     return { shape: '✕', words: `${c.givenUp} could not be told`, bad: true, last: c.lastToldAt };
@@ -30,6 +34,7 @@ export function writeBack(c: Channel): Health {
 }
 
 export function feed(c: Channel): Health {
+  if (!spokenTo(c)) return NOT_SPOKEN_TO;
   if (!c.feeds) return { shape: '‖', words: 'not told', bad: false, last: null };
   if (c.feedHeld) return { shape: '✕', words: 'held by the guard', bad: true, last: c.lastFedAt };
   if (c.lastFeedError) return { shape: '✕', words: c.lastFeedError, bad: true, last: c.lastFedAt };

@@ -6,7 +6,7 @@ import dev.ordinator.testing.Sample;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
-/** Is the connection healthy, and what could it not do by itself? */
+/** Is each connection healthy, and what could it not do by itself? */
 @ExtendWith(Stage.class)
 class ChannelsJourneyTest {
 
@@ -14,7 +14,7 @@ class ChannelsJourneyTest {
   void aMessageThatCouldNotBeReadIsCorrectedAndTakenIn() {
     Stage.world().shop().place(Sample.order("CJ1", "BRUSH", 0));
     try (Desk mara = Stage.desk("mara")) {
-      mara.go("/channels?tab=refused");
+      mara.go("/channels?c=WEB&tab=refused");
       assertThat(mara.row("CJ1")).containsText("lines[0].quantity");
       mara.row("CJ1").getByText("Correct").click();
       mara.isAccessible();
@@ -30,31 +30,54 @@ class ChannelsJourneyTest {
   }
 
   @Test
-  void theConnectionCanBePausedMadeToListenOnlyAndPulledByHand() {
+  void aConnectionCanBePausedMadeToListenOnlyAndPulledByHand() {
     try (Desk mara = Stage.desk("mara")) {
-      mara.go("/channels");
+      mara.go("/channels?c=WEB");
       mara.isAccessible();
       mara.click("Pause");
-      mara.sees("1 of 1 connection need a look");
+      assertThat(mara.row("Brackenholt web shop")).containsText("paused");
       mara.click("Go on");
       mara.click("Listen only");
-      mara.sees("nothing is written to this channel");
-      mara.click("Speak again");
-      mara.sees("All well");
+      assertThat(mara.row("Brackenholt web shop")).containsText("listens only");
+      mara.click("Tell it…");
+      mara.sees("From now on it is told");
+      mara.click("Tell it from now on");
+      assertThat(mara.row("Brackenholt web shop")).not().containsText("listens only");
       mara.click("Pull now");
       mara.sees("Pulling now");
+      mara.click("What was said");
+      assertThat(mara.row("/api/orders?after=")).containsText("200");
     }
   }
 
   @Test
-  void aServiceWordingIsTaughtAndTheMatchTableIsSearched() {
+  void wordingsAreTaughtAndForgottenAndTheMatchTableIsSearched() {
     try (Desk mara = Stage.desk("mara")) {
       Stage.world().shop().place(Sample.order("CJ2", "BRUSH", 1));
-      mara.go("/channels");
+      mara.go("/channels?c=WEB");
       mara.field("Find listings").fill("Listing of BRUSH");
       assertThat(mara.row("listing-BRUSH")).containsText("by SKU");
       mara.click("Service wordings");
-      mara.sees("Home delivery");
+      mara.field("The channel’s wording").fill("Carrier pigeon");
+      mara.click("Add");
+      assertThat(mara.row("Carrier pigeon")).isVisible();
+      mara.row("Carrier pigeon").getByText("Forget").click();
+      assertThat(mara.row("Carrier pigeon")).hasCount(0);
+      mara.click("Carrier names");
+      mara.sees("takes any name");
+      mara.isAccessible();
+    }
+  }
+
+  @Test
+  void connectionsAreWalkedThroughFromTheKeyboard() {
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/channels");
+      mara.seesHeading("Brackenholt web shop");
+      mara.press("j");
+      mara.seesHeading("Kestrel Market");
+      mara.press("j", "k", "k");
+      mara.seesHeading("Brackenholt web shop");
     }
   }
 }

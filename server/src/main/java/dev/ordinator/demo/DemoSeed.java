@@ -159,6 +159,8 @@ public class DemoSeed {
       past.forEach(m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
       play(past.size());
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
+      // the first push waits at the guard for somebody to let it through
+      db.update(CHANNEL).set(CHANNEL.FEEDS, true).where(CHANNEL.CODE.eq("MARKET")).execute();
     };
   }
 
