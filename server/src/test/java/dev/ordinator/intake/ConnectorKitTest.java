@@ -89,22 +89,22 @@ class ConnectorKitTest {
   @ParameterizedTest
   @MethodSource("sides")
   void nothingIsLostOrTakenTwiceWhenPagesMoveWhileTheyAreRead(FarSide side) {
-    side.faults().delay(60);
-    for (int i = 0; i < 130; i++) {
+    side.faults().delay(30);
+    for (int i = 0; i < 110; i++) {
       side.place(id(side, "P" + i), 1);
     }
     // what was at the front of the list goes to its end, again and again
-    for (int i = 0; i < 60; i++) {
+    for (int i = 0; i < 30; i++) {
       side.change(id(side, "P" + i), 2);
     }
     side.faults().delay(0);
-    for (int i = 0; i < 20; i++) {
+    for (int i = 0; i < 10; i++) {
       side.change(id(side, "P" + i), 3);
     }
     await("all of " + side.code() + " are in, each once and as it is now")
         .untilAsserted(() ->
             assertThat(revisions(side, "P"))
-                .isEqualTo(expected(side, "P", 130, i -> i < 20 ? 2 : i < 60 ? 1 : 0)));
+                .isEqualTo(expected(side, "P", 110, i -> i < 10 ? 2 : i < 30 ? 1 : 0)));
   }
 
   @ParameterizedTest
@@ -114,12 +114,12 @@ class ConnectorKitTest {
     side.faults().limitNext(2, 1);
     side.faults().failNext(2);
     side.faults().garbleNext(2);
-    for (int i = 0; i < 60; i++) {
+    for (int i = 0; i < 30; i++) {
       side.place(id(side, "F" + i), 1);
     }
     await("too many, 500, cut off, expired: all of " + side.code() + " come in")
         .untilAsserted(
-            () -> assertThat(revisions(side, "F")).isEqualTo(expected(side, "F", 60, i -> 0)));
+            () -> assertThat(revisions(side, "F")).isEqualTo(expected(side, "F", 30, i -> 0)));
     await("and the connection is well again")
         .until(() ->
             here.world()
@@ -135,7 +135,7 @@ class ConnectorKitTest {
   @ParameterizedTest
   @MethodSource("sides")
   void aChannelThatHangsKeepsNoOtherWaiting(FarSide side) {
-    side.faults().delay(5_000);
+    side.faults().delay(3_000);
     side.place(id(side, "H0"), 1);
     List<FarSide> others = sides().filter(o -> !o.code().equals(side.code())).toList();
     others.forEach(o -> o.place(id(o, "beside-" + side.code()), 1));
