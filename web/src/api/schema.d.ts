@@ -618,6 +618,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/intake/by-hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Enter an order by hand; it goes its way like any other */
+        post: operations["enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/intake/files": {
         parameters: {
             query?: never;
@@ -874,6 +891,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A channel’s match table as CSV */
+        get: operations["csv"];
+        put?: never;
+        /** Match listings by a CSV file: the columns listing, our sku, units each */
+        post: operations["readCsv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/{listing}/match": {
         parameters: {
             query?: never;
@@ -885,6 +920,24 @@ export interface paths {
         put?: never;
         /** Match a listing to an item; frees every order that waited for it */
         post: operations["match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/{listing}/rematch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What correcting a match would touch */
+        get: operations["effect"];
+        put?: never;
+        /** Correct a wrong match; orders that are not released yet are checked anew */
+        post: operations["rematch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -984,7 +1037,7 @@ export interface paths {
             cookie?: never;
         };
         /** A worklist as CSV (RFC 4180) */
-        get: operations["csv"];
+        get: operations["csv_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1438,6 +1491,35 @@ export interface components {
             /** Format: int64 */
             id: number;
             mayBeTaken: boolean;
+        };
+        ByHandEntered: {
+            /** Format: int64 */
+            id: number;
+        };
+        ByHandHandLine: {
+            /** Format: int64 */
+            quantity: number;
+            sku: string;
+            /** Format: int64 */
+            unitPrice: number | null;
+            wish: string;
+        };
+        ByHandHandOrder: {
+            /** Format: date */
+            arriveBy: null | string;
+            buyer: components["schemas"]["NewOrderBuyer"];
+            /** Format: int64 */
+            discount: number;
+            giftMessage: string;
+            instructions: string;
+            lines: components["schemas"]["ByHandHandLine"][];
+            once: string;
+            /** @enum {string} */
+            payment: "UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED";
+            service: string;
+            shipTo: components["schemas"]["Address"];
+            /** Format: int64 */
+            shippingCharge: number;
         };
         CarrierWordsCarrierWord: {
             carrier: string;
@@ -1968,6 +2050,23 @@ export interface components {
             /** Format: int64 */
             unitsEach: number | null;
         };
+        MatchCsvRead: {
+            /** Format: int32 */
+            matched: number;
+            refused: components["schemas"]["MatchCsvRefused"][];
+            /** Format: int32 */
+            unchanged: number;
+        };
+        MatchCsvRefused: {
+            /** Format: int64 */
+            row: number;
+            why: string;
+        };
+        NewOrderBuyer: {
+            email: string;
+            name: string;
+            phone: string;
+        };
         NewOrderWish: {
             file: string;
             name: string;
@@ -2170,6 +2269,12 @@ export interface components {
             stillWrong: components["schemas"]["RefusedStillWrong"][];
             /** Format: int32 */
             taken: number;
+        };
+        RematchingEffect: {
+            /** Format: int32 */
+            anew: number;
+            /** Format: int32 */
+            released: number;
         };
         SessionFirstManager: {
             displayName: string;
@@ -3342,6 +3447,30 @@ export interface operations {
             };
         };
     };
+    enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ByHandHandOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ByHandEntered"];
+                };
+            };
+        };
+    };
     files: {
         parameters: {
             query: {
@@ -3706,6 +3835,54 @@ export interface operations {
             };
         };
     };
+    csv: {
+        parameters: {
+            query: {
+                channel: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    readCsv: {
+        parameters: {
+            query: {
+                channel: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatchCsvRead"];
+                };
+            };
+        };
+    };
     match: {
         parameters: {
             query?: never;
@@ -3727,6 +3904,54 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    effect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                listing: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RematchingEffect"];
+                };
+            };
+        };
+    };
+    rematch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                listing: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListingsMatchRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RematchingEffect"];
+                };
             };
         };
     };
@@ -3857,7 +4082,7 @@ export interface operations {
             };
         };
     };
-    csv: {
+    csv_1: {
         parameters: {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";

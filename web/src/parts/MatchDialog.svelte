@@ -4,13 +4,16 @@
   import { toasts } from '../state/toasts.svelte';
   import Button from './Button.svelte';
   import Dialog from './Dialog.svelte';
+  import { plural } from './format';
 
   interface Props {
     open: boolean;
     listingId: number;
     title: string;
+    /** The SKU that it is matched to now; then the match is corrected. */
+    matchedTo?: string;
   }
-  let { open = $bindable(), listingId, title }: Props = $props();
+  let { open = $bindable(), listingId, title, matchedTo }: Props = $props();
 
   let sku = $state('');
   let unitsEach = $state(1);
@@ -23,15 +26,20 @@
     enabled: open
   }));
 
+  const effect = createQuery(() => ({
+    queryKey: ['rematch', listingId],
+    queryFn: () =>
+      get(api.GET('/api/listings/{listing}/rematch', { params: { path: { listing: listingId } } })),
+    enabled: open && matchedTo !== undefined
+  }));
+
   async function match(event?: SubmitEvent) {
     event?.preventDefault();
     try {
-      await get(
-        api.POST('/api/listings/{listing}/match', {
-          params: { path: { listing: listingId } },
-          body: { sku, unitsEach }
-        })
-      );
+      const request = { params: { path: { listing: listingId } }, body: { sku, unitsEach } };
+      await (matchedTo
+        ? get(api.POST('/api/listings/{listing}/rematch', request))
+        : get(api.POST('/api/listings/{listing}/match', request)));
       open = false;
       toasts.say(
         `“${title}” is ${unitsEach > 1 ? `${unitsEach} × ` : ''}${sku} from now on; its orders go on`
@@ -77,7 +85,16 @@
         />
       </label>
     </div>
+    {#if matchedTo && effect.data}
+      <p class="text-soft">
+        Matched to <span class="font-mono text-xs">{matchedTo}</span> now. {plural(
+          effect.data.anew,
+          'open order'
+        )} would be checked and routed anew; {plural(effect.data.released, 'released order')} keep the item they
+        have.
+      </p>
+    {/if}
     <p class="min-h-5 text-madder" role="alert">{problem}</p>
-    <Button main type="submit">Match</Button>
+    <Button main type="submit">{matchedTo ? 'Correct the match' : 'Match'}</Button>
   </form>
 </Dialog>

@@ -1,7 +1,6 @@
 <script lang="ts">
-  import { useQueryClient } from '@tanstack/svelte-query';
   import { api, get } from '../api/client';
-  import { toasts } from '../state/toasts.svelte';
+  import { useDoing } from '../state/doing';
   import AddressDialog from './AddressDialog.svelte';
   import AmendmentDialog from './AmendmentDialog.svelte';
   import Button from './Button.svelte';
@@ -21,17 +20,7 @@
   let { snag, main = false, key }: Props = $props();
 
   let open = $state(false);
-  const client = useQueryClient();
-
-  async function run(what: Promise<unknown>, done: string) {
-    try {
-      await what;
-      toasts.say(done);
-      await client.invalidateQueries();
-    } catch (error) {
-      toasts.fail(error);
-    }
-  }
+  const run = useDoing();
 
   /** The first suggested action; also what `e` does. */
   export function act() {

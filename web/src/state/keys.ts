@@ -25,6 +25,7 @@ export const GENERAL_KEYS: KeyHelp[] = [
   { keys: 'g d', does: 'Dispatch' },
   { keys: 'g s', does: 'Stock' },
   { keys: 'g c', does: 'Channels' },
+  { keys: 'n', does: 'in Orders: an order by telephone' },
   { keys: 'j k', does: 'down and up' },
   { keys: 'x', does: 'select' },
   { keys: 'Enter', does: 'open' },

@@ -1,8 +1,8 @@
 <script lang="ts">
-  import { createQuery, useQueryClient } from '@tanstack/svelte-query';
+  import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { toasts } from '../../state/toasts.svelte';
+  import { useDoing } from '../../state/doing';
   import ConnectAccess from './ConnectAccess.svelte';
   import ConnectDefaults from './ConnectDefaults.svelte';
   import ConnectOrders from './ConnectOrders.svelte';
@@ -20,7 +20,7 @@
     ['PREVIEW', 'See, then connect']
   ] as const;
   type Step = (typeof STEPS)[number][0];
-  const client = useQueryClient();
+  const run = useDoing();
   const params = $derived({ path: { id: c.id } });
   const kinds = createQuery(() => ({
     queryKey: ['connecting', 'kinds'],
@@ -32,16 +32,7 @@
   );
   const at = $derived(steps.findIndex(([s]) => s === c.setup));
 
-  async function run(what: Promise<unknown>, done = '') {
-    try {
-      await what;
-      if (done) toasts.say(done);
-      await client.invalidateQueries();
-    } catch (error) {
-      toasts.fail(error);
-    }
-  }
-  const goTo = (step: Step) => run(get(api.PUT('/api/connecting/{id}/step', { params, body: { step } })));
+  const goTo = (step: Step) => run(get(api.PUT('/api/connecting/{id}/step', { params, body: { step } })), '');
 </script>
 
 <div class="flex min-h-0 flex-1">
@@ -75,7 +66,9 @@
           What has no match yet can wait: its orders are held until somebody says which item it is.
         </p>
         <span class="ms-auto"
-          ><Button main onclick={() => void run(get(api.PUT('/api/connecting/{id}/listings', { params })))}
+          ><Button
+            main
+            onclick={() => void run(get(api.PUT('/api/connecting/{id}/listings', { params })), '')}
             >On to the preview</Button
           ></span
         >

@@ -1,30 +1,19 @@
 <script lang="ts">
-  import { useQueryClient } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import { ago, count, fullMoment, plural } from '../../parts/format';
   import { session } from '../../state/session.svelte';
-  import { toasts } from '../../state/toasts.svelte';
+  import { useDoing } from '../../state/doing';
   import type { Channel } from './health';
 
   let { channel: c, state: feed }: { channel: Channel; state: Schemas['FeedFeedState'] } = $props();
 
-  const client = useQueryClient();
+  const run = useDoing();
   const params = $derived({ path: { id: c.id } });
   const hold = $derived(feed.hold);
   const sum = (which: 'before' | 'after') => (hold?.lines ?? []).reduce((s, l) => s + (l[which] ?? 0), 0);
   const last = $derived(feed.settled[0]);
 
-  async function run(what: Promise<unknown>, done: string) {
-    try {
-      await what;
-      toasts.say(done);
-    } catch (error) {
-      toasts.fail(error);
-    } finally {
-      await client.invalidateQueries();
-    }
-  }
   const tell = (feeds: boolean) =>
     run(
       get(

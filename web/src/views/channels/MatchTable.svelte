@@ -1,11 +1,12 @@
 <script lang="ts">
-  import { createInfiniteQuery } from '@tanstack/svelte-query';
+  import { createInfiniteQuery, useQueryClient } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import { money, plural } from '../../parts/format';
   import MatchDialog from '../../parts/MatchDialog.svelte';
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
+  import { toasts } from '../../state/toasts.svelte';
 
   let { channelId }: { channelId: number } = $props();
 
@@ -29,6 +30,32 @@
     )
   );
   let matching = $state<Schemas['ListingTableRow']>();
+  const client = useQueryClient();
+
+  async function bring(input: HTMLInputElement) {
+    const file = input.files?.[0];
+    if (!file) return;
+    try {
+      const read = await get(
+        api.POST('/api/listings/csv', {
+          params: { query: { channel: channelId } },
+          body: await file.text(),
+          bodySerializer: (body: string) => body,
+          headers: { 'Content-Type': 'text/csv' }
+        })
+      );
+      const first = read.refused[0];
+      toasts.say(
+        `${plural(read.matched, 'listing')} matched` +
+          (first ? `; ${read.refused.length} refused, the first in row ${first.row}: ${first.why}` : '')
+      );
+      await client.invalidateQueries();
+    } catch (error) {
+      toasts.fail(error);
+    } finally {
+      input.value = '';
+    }
+  }
   let timer: ReturnType<typeof setTimeout> | undefined;
 </script>
 
@@ -52,6 +79,19 @@
       onchange={(event) => setParams({ unmatched: event.currentTarget.checked ? '1' : '' })}
     /> without a match</label
   >
+  <span class="ms-auto flex items-center gap-3 text-soft">
+    <a class="text-verdigris hover:underline" href="/api/listings/csv?channel={channelId}">CSV</a>
+    {#if session.mayChange}
+      <label class="cursor-pointer text-verdigris hover:underline"
+        >match by a CSV file…<input
+          type="file"
+          class="sr-only"
+          accept=".csv,text/csv"
+          onchange={(event) => void bring(event.currentTarget)}
+        /></label
+      >
+    {/if}
+  </span>
 </div>
 <table class="w-full">
   <thead
@@ -76,7 +116,12 @@
             {row.itemName}</td
           >
           <td class="pe-2 text-soft">{row.matchedBy}</td>
-          <td></td>
+          <td class="text-right"
+            >{#if session.mayChange}<button
+                class="text-soft hover:text-ink hover:underline"
+                onclick={() => (matching = row)}>Correct</button
+              >{/if}</td
+          >
         {:else}
           <td class="pe-2 text-madder" colspan="2"
             >none yet{row.waiting ? `: ${plural(row.waiting, 'order')} wait` : ''}</td
@@ -105,5 +150,6 @@
     bind:open={() => matching !== undefined, (yes) => yes || (matching = undefined)}
     listingId={matching.id}
     title={matching.title}
+    matchedTo={matching.itemSku ?? undefined}
   />
 {/if}

@@ -1,32 +1,23 @@
 <script lang="ts">
-  import { createQuery, useQueryClient } from '@tanstack/svelte-query';
+  import { createQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import { word } from '../../parts/format';
   import { session } from '../../state/session.svelte';
-  import { toasts } from '../../state/toasts.svelte';
+  import { useDoing } from '../../state/doing';
 
   let { channelId }: { channelId: number } = $props();
 
   type Wording = Schemas['ChannelsWording'];
   const HOW: Wording['how'][] = ['EXACT', 'BEGINS_WITH', 'CONTAINS'];
   const LEVELS: Wording['level'][] = ['STANDARD', 'EXPRESS'];
-  const client = useQueryClient();
+  const run = useDoing();
   const wordings = createQuery(() => ({
     queryKey: ['channels', 'wordings', channelId],
     queryFn: () => get(api.GET('/api/channels/{id}/wordings', { params: { path: { id: channelId } } }))
   }));
   let fresh = $state<Wording>({ how: 'EXACT', wording: '', level: 'STANDARD' });
 
-  async function run(what: Promise<unknown>, done: string) {
-    try {
-      await what;
-      toasts.say(done);
-      await client.invalidateQueries();
-    } catch (error) {
-      toasts.fail(error);
-    }
-  }
   const params = $derived({ path: { id: channelId } });
   const learn = (w: Wording) =>
     run(

@@ -1,5 +1,5 @@
 <script lang="ts">
-  import { createQuery, useQueryClient } from '@tanstack/svelte-query';
+  import { createQuery } from '@tanstack/svelte-query';
   import { replace } from 'svelte-spa-router';
   import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
@@ -11,7 +11,7 @@
   import { addressWith, setParams } from '../../state/address';
   import { free } from '../../state/keys';
   import { session } from '../../state/session.svelte';
-  import { toasts } from '../../state/toasts.svelte';
+  import { useDoing } from '../../state/doing';
   import AskDialog from './AskDialog.svelte';
   import Lines from './Lines.svelte';
   import Parcels from './Parcels.svelte';
@@ -29,7 +29,7 @@
   let asking = $state<'hold' | 'note' | 'cancel'>();
   let width = $state(416);
   let first = $state<SnagActions>();
-  const client = useQueryClient();
+  const run = useDoing();
   const order = createQuery(() => ({
     queryKey: ['order', id],
     queryFn: () => get(api.GET('/api/orders/{id}', { params: { path: { id } } }))
@@ -47,15 +47,6 @@
     ['timeline', `Timeline ${sheet?.timeline.length ?? ''}`]
   ]);
 
-  async function run(what: Promise<unknown>, done: string, undo?: () => void) {
-    try {
-      await what;
-      toasts.say(done, undo);
-      await client.invalidateQueries();
-    } catch (error) {
-      toasts.fail(error);
-    }
-  }
   const path = $derived({ params: { path: { id } } });
   const approve = () => run(get(api.POST('/api/orders/{id}/approve', path)), 'Approved; it goes on');
   const release = () =>

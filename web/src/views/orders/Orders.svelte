@@ -1,13 +1,18 @@
 <script lang="ts">
   import { createInfiniteQuery, createQuery } from '@tanstack/svelte-query';
   import { replace } from 'svelte-spa-router';
+  import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
   import { count } from '../../parts/format';
   import { addressWith, param } from '../../state/address';
+  import { free } from '../../state/keys';
+  import { session } from '../../state/session.svelte';
   import BulkBar from './BulkBar.svelte';
   import Filters from './Filters.svelte';
   import Grid from './Grid.svelte';
   import Inspector from './Inspector.svelte';
+  import PhoneOrder from './PhoneOrder.svelte';
   import { FILTERS, PILES, SORTS, type Pile, type Sort } from './worklist';
 
   let { params = {} }: { params?: { id?: string } } = $props();
@@ -17,6 +22,15 @@
   const pile = $derived((param('pile') || 'OPEN') as Pile);
   const sort = $derived((param('sort') || 'NEWEST') as Sort);
   let selected = $state<number[]>([]);
+  let entering = $state(false);
+
+  $effect(() =>
+    tinykeys(window, {
+      n: (event) => {
+        if (free(event) && session.mayChange) entering = true;
+      }
+    })
+  );
 
   // derived from the address's text: the same text never reads again
   const search = $derived(
@@ -64,6 +78,11 @@
       {#if piles.data?.LEAVING_TODAY}<span class="text-soft"
           >{count(piles.data.LEAVING_TODAY)} must leave today</span
         >{/if}
+      {#if session.mayChange}
+        <span class="ms-auto"
+          ><Button small key="n" onclick={() => (entering = true)}>Order by telephone…</Button></span
+        >
+      {/if}
     </header>
     <nav class="flex h-8 items-end gap-4.5 border-b border-line px-4 whitespace-nowrap" aria-label="Piles">
       {#each shown as [key, name] (key)}
@@ -111,3 +130,4 @@
     <Inspector {id} {wide} tab={param('tab') || 'lines'} />
   {/if}
 </div>
+{#if entering}<PhoneOrder bind:open={() => entering, (yes) => (entering = yes)} />{/if}

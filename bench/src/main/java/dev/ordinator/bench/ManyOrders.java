@@ -10,17 +10,18 @@ import org.jooq.DSLContext;
 final class ManyOrders {
   private static final String ORDERS =
       """
-      insert into sales_order (id, channel_id, external_id, external_rev, digest, number, stage, placed_at,
+      insert into sales_order (id, channel_id, external_id, external_rev, number, stage, placed_at,
         received_at, buyer_name, email, phone, ship_name, ship_street, ship_postcode, ship_city, ship_country,
-        service_wording, level, payment_state, payment_method, currency, shipping_charge, discount, total, units,
+        service_wording, level, payment_state, payment_method, currency, shipping_charge, discount, total, base_total, units,
         instructions, gift_message, approved_at, held, snagged, waiting, ship_by)
-      select seq, 1, concat('M', seq), 1, repeat('0', 64), concat('BM-', seq),
+      select seq, 1, concat('M', seq), 1, concat('BM-', seq),
         case when seq %% 100 < 90 then 'DELIVERED' when seq %% 100 < 93 then 'RELEASED'
              when seq %% 100 < 96 then 'SHIPPED' when seq %% 100 < 98 then 'RECEIVED' else 'APPROVED' end,
         date_sub(now(3), interval (%2$d - seq) * 60 second), date_sub(now(3), interval (%2$d - seq) * 60 second),
         concat('Buyer ', seq * 7919 %% 100003), concat('buyer', seq, '@buyer.example'), '', 'B', 'Lindepad 1',
         '1012 AB', 'Stad', elt(1 + seq %% 4, 'NL', 'BE', 'DE', 'FR'), '', 'STANDARD',
-        if(seq %% 100 = 96, 'UNPAID', 'PAID'), 'card', 'EUR', 0, 0, 500 + seq * 31 %% 40000, 1 + seq %% 4, '', '',
+        if(seq %% 100 = 96, 'UNPAID', 'PAID'), 'card', 'EUR', 0, 0, 500 + seq * 31 %% 40000,
+        500 + seq * 31 %% 40000, 1 + seq %% 4, '', '',
         if(seq %% 100 in (96, 97), null, now(3)), seq %% 100 = 97, seq %% 100 in (98, 99), seq %% 100 = 99,
         if(seq %% 100 between 90 and 92, date_add(curdate(), interval cast(seq %% 5 as signed) - 1 day), null)
       from seq_%1$d_to_%2$d

@@ -31,7 +31,13 @@ public final class Shots {
               "packing-bench", "/dispatch", ColorScheme.LIGHT, List.of("Enter"), "In the parcel"),
           new Shot(
               "stock", "/stock", ColorScheme.LIGHT, List.of("j", "j", "j"), "Ledger, newest first"),
-          new Shot("channels", "/channels", ColorScheme.LIGHT, List.of(), "Our item"));
+          new Shot("channels", "/channels", ColorScheme.LIGHT, List.of(), "Our item"),
+          new Shot(
+              "stock-feed",
+              "/channels?c=MARKET&tab=feed",
+              ColorScheme.LIGHT,
+              List.of(),
+              "it is the first push"));
 
   private Shots() {}
 

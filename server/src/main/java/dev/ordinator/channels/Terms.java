@@ -69,6 +69,27 @@ public record Terms(
     }
   }
 
+  /** The same terms, for other orders. */
+  public Terms forOrders(
+      Set<PaymentState> newPayments,
+      Set<String> newStates,
+      Set<String> newSites,
+      @Nullable LocalDate newSince) {
+    return new Terms(
+        newPayments,
+        newStates,
+        newSites,
+        newSince,
+        nodes,
+        pricesWithTax,
+        feeHundredths,
+        fixedFee,
+        unknownListings,
+        team,
+        phone,
+        depot);
+  }
+
   /** As it is kept; a connection that has said nothing yet has plain terms. */
   static Terms of(JsonMapper json, String kept) {
     return kept.equals("{}") ? PLAIN : json.readValue(kept, Terms.class);

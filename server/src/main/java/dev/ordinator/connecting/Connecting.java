@@ -108,7 +108,8 @@ class Connecting {
     Terms terms =
         connectors
             .of(wish.kind())
-            .map(c -> plain(c.profile().pricesWithTax(), Set.copyOf(c.profile().wanted())))
+            .map(c ->
+                Terms.PLAIN.forOrders(Set.of(), Set.copyOf(c.profile().wanted()), Set.of(), null))
             .orElse(Terms.PLAIN);
     long id =
         channels.add(
@@ -159,22 +160,11 @@ class Connecting {
   }
 
   void wanted(long id, Wanted wanted) {
-    Terms t = required(id).terms();
     channels.keepTerms(
         id,
-        new Terms(
-            wanted.payments(),
-            wanted.states(),
-            wanted.sites(),
-            wanted.since(),
-            t.nodes(),
-            t.pricesWithTax(),
-            t.feeHundredths(),
-            t.fixedFee(),
-            t.unknownListings(),
-            t.team(),
-            t.phone(),
-            t.depot()));
+        required(id)
+            .terms()
+            .forOrders(wanted.payments(), wanted.states(), wanted.sites(), wanted.since()));
     stand(id, SetupStep.DEFAULTS);
   }
 
@@ -276,23 +266,6 @@ class Connecting {
     }
     unknown.removeAll(db.select(NODE.CODE).from(NODE).fetchSet(NODE.CODE));
     require(unknown.isEmpty(), "nodes", "there is no node " + String.join(", ", unknown));
-  }
-
-  private static Terms plain(boolean withTax, Set<String> states) {
-    Terms p = Terms.PLAIN;
-    return new Terms(
-        p.payments(),
-        states,
-        p.sites(),
-        p.since(),
-        p.nodes(),
-        withTax,
-        p.feeHundredths(),
-        p.fixedFee(),
-        p.unknownListings(),
-        p.team(),
-        p.phone(),
-        p.depot());
   }
 
   private static URI address(String text) {

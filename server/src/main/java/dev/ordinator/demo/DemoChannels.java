@@ -97,6 +97,13 @@ class DemoChannels {
             "BC-",
             "EUR",
             terms(Set.of(), true, 0, "Wholesale", ""));
+    channels.add(
+        ChannelKind.BY_HAND,
+        "PHONE",
+        "By telephone",
+        "PH-",
+        "EUR",
+        terms(Set.of(), true, 0, "Shop", ""));
     db.update(CHANNEL).set(CHANNEL.APPROVAL, "BY_HAND").where(CHANNEL.ID.eq(clubs)).execute();
   }
 

@@ -8,7 +8,9 @@ import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -24,11 +26,16 @@ import org.springframework.web.bind.annotation.RestController;
 class ListingsApi {
   private final ListingTable table;
   private final Listings listings;
+  private final Rematching rematching;
+  private final MatchCsv csv;
   private final Events events;
 
-  ListingsApi(ListingTable table, Listings listings, Events events) {
+  ListingsApi(
+      ListingTable table, Listings listings, Rematching rematching, MatchCsv csv, Events events) {
     this.table = table;
     this.listings = listings;
+    this.rematching = rematching;
+    this.csv = csv;
     this.events = events;
   }
 
@@ -61,6 +68,43 @@ class ListingsApi {
         who,
         "Listing " + listing + " matched to " + request.sku(),
         "");
+  }
+
+  @Operation(summary = "What correcting a match would touch")
+  @GetMapping("/{listing}/rematch")
+  Rematching.Effect effect(@PathVariable long listing) {
+    return rematching.effect(listing);
+  }
+
+  @Operation(summary = "Correct a wrong match; orders that are not released yet are checked anew")
+  @PostMapping("/{listing}/rematch")
+  Rematching.Effect rematch(@PathVariable long listing, @RequestBody MatchRequest request) {
+    long unitsEach = request.unitsEach() == null ? 1 : request.unitsEach();
+    String who = Person.current().displayName();
+    Rematching.Effect effect = rematching.correct(listing, request.sku(), unitsEach, who);
+    events.record(
+        EventKind.CHANNEL_CHANGED,
+        null,
+        null,
+        who,
+        "Match of listing " + listing + " corrected to " + request.sku(),
+        "");
+    return effect;
+  }
+
+  @Operation(summary = "A channel’s match table as CSV")
+  @GetMapping(path = "/csv", produces = "text/csv")
+  ResponseEntity<String> csv(@RequestParam long channel) {
+    return ResponseEntity.ok()
+        .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"match-table.csv\"")
+        .header(HttpHeaders.CONTENT_TYPE, "text/csv;charset=utf-8")
+        .body(csv.write(channel));
+  }
+
+  @Operation(summary = "Match listings by a CSV file: the columns listing, our sku, units each")
+  @PostMapping(path = "/csv", consumes = "text/csv")
+  MatchCsv.Read readCsv(@RequestParam long channel, @RequestBody String file) {
+    return csv.read(channel, file, Person.current().displayName());
   }
 
   @Operation(summary = "Items that an unmatched listing could be, likeliest first")
