@@ -2,13 +2,17 @@ package dev.ordinator.access;
 
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.LockedException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configurers.CsrfConfigurer;
+import org.springframework.security.config.http.SessionCreationPolicy;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.access.intercept.AuthorizationFilter;
 import org.springframework.security.web.authentication.HttpStatusEntryPoint;
 import org.springframework.security.web.authentication.logout.HttpStatusReturningLogoutSuccessHandler;
 import org.springframework.security.web.savedrequest.NullRequestCache;
@@ -27,6 +31,35 @@ class SecurityConfig {
   @Bean
   PasswordEncoder passwordEncoder() {
     return new BCryptPasswordEncoder();
+  }
+
+  /** Machines: a token each time, and no session. */
+  @Bean
+  @Order(1)
+  SecurityFilterChain machines(HttpSecurity http, MachineTokens tokens) throws Exception {
+    return http.securityMatcher("/api/machine/**")
+        .authorizeHttpRequests(a ->
+            a.requestMatchers("/api/machine/availability")
+                .hasAuthority(Scope.AVAILABILITY.authority())
+                .requestMatchers(HttpMethod.GET, "/api/machine/**")
+                .hasAuthority(Scope.ORDERS_READ.authority())
+                .anyRequest()
+                .hasAuthority(Scope.ORDERS_WRITE.authority()))
+        .addFilterBefore(new BearerFilter(tokens), AuthorizationFilter.class)
+        .sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
+        .csrf(CsrfConfigurer::disable)
+        .requestCache(c -> c.requestCache(new NullRequestCache()))
+        .exceptionHandling(e ->
+            e.authenticationEntryPoint(
+                    (request, response, why) -> {
+                      response.setHeader("WWW-Authenticate", "Bearer");
+                      response.setStatus(401);
+                    })
+                .accessDeniedHandler((request, response, why) -> {
+                  response.setHeader("WWW-Authenticate", "Bearer error=\"insufficient_scope\"");
+                  response.setStatus(403);
+                }))
+        .build();
   }
 
   @Bean

@@ -44,6 +44,10 @@ public class Channels {
     return find(CHANNEL.CODE.eq(code));
   }
 
+  public boolean isPaused(long id) {
+    return db.fetchExists(CHANNEL, CHANNEL.ID.eq(id).and(CHANNEL.PAUSED.isTrue()));
+  }
+
   public List<Channel> all() {
     return select(CHANNEL.ID.isNotNull());
   }

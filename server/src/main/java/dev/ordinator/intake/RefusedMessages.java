@@ -8,16 +8,13 @@ import dev.ordinator.channels.Connectors;
 import dev.ordinator.channels.MessagePart.Unreadable;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
+import dev.ordinator.platform.Digests;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import org.jooq.Condition;
@@ -68,7 +65,7 @@ class RefusedMessages {
             .set(REFUSED_MESSAGE.PLACE, Texts.cut(why.place(), 200))
             .set(REFUSED_MESSAGE.PROBLEM, Texts.cut(Texts.of(why), 400))
             .set(REFUSED_MESSAGE.BODY, message)
-            .set(REFUSED_MESSAGE.DIGEST, digest(message))
+            .set(REFUSED_MESSAGE.DIGEST, Digests.sha256(message))
             .set(REFUSED_MESSAGE.RECEIVED_AT, clock.instant())
             .onDuplicateKeyIgnore()
             .execute();
@@ -79,7 +76,7 @@ class RefusedMessages {
         db.select(REFUSED_MESSAGE.ID)
             .from(REFUSED_MESSAGE)
             .where(REFUSED_MESSAGE.CHANNEL_ID.eq(channel.id()))
-            .and(REFUSED_MESSAGE.DIGEST.eq(digest(message)))
+            .and(REFUSED_MESSAGE.DIGEST.eq(Digests.sha256(message)))
             .fetchSingle()
             .value1();
     snags.open(
@@ -172,16 +169,5 @@ class RefusedMessages {
                 r.value6(),
                 r.value7(),
                 r.value8()));
-  }
-
-  private static String digest(String message) {
-    try {
-      return HexFormat.of()
-          .formatHex(
-              MessageDigest.getInstance("SHA-256")
-                  .digest(message.getBytes(StandardCharsets.UTF_8)));
-    } catch (NoSuchAlgorithmException e) {
-      throw new AssertionError("every JDK has SHA-256", e);
-    }
   }
 }

@@ -25,5 +25,7 @@ public enum SnagCause {
   /** The feed guard held a push: a person lets it through or refuses it. */
   FEED_HELD,
   /** The channel or the buyer could not be told. */
-  NOT_TOLD
+  NOT_TOLD,
+  /** A machine's webhook takes no messages. */
+  HOOK_FAILS
 }

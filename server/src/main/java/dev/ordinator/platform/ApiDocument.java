@@ -4,9 +4,11 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import io.swagger.v3.core.jackson.ModelResolver;
 import io.swagger.v3.core.jackson.TypeNameResolver;
 import io.swagger.v3.core.util.Json31;
+import io.swagger.v3.oas.models.Components;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
 import io.swagger.v3.oas.models.media.Schema;
+import io.swagger.v3.oas.models.security.SecurityScheme;
 import io.swagger.v3.oas.models.servers.Server;
 import java.lang.reflect.RecordComponent;
 import java.util.List;
@@ -37,6 +39,10 @@ class ApiDocument {
                 .description(
                     "Route, allocate, pack and track the orders of many channels. Amounts are"
                         + " integers in minor units; times are UTC; days are the node's own."))
+        .components(
+            new Components()
+                .addSecuritySchemes(
+                    "token", new SecurityScheme().type(SecurityScheme.Type.HTTP).scheme("bearer")))
         // without this, the document would name the address at which it was asked for
         .servers(List.of(new Server().url("/")));
   }

@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 
 /** The append-only record of what happened, written in the transaction of what it tells of. */
@@ -14,11 +15,16 @@ import org.springframework.stereotype.Component;
 public class Events {
   private final DSLContext db;
   private final Clock clock;
+  private final ApplicationEventPublisher listeners;
 
-  Events(DSLContext db, Clock clock) {
+  Events(DSLContext db, Clock clock, ApplicationEventPublisher listeners) {
     this.db = db;
     this.clock = clock;
+    this.listeners = listeners;
   }
+
+  /** Something happened to an order, in the transaction that is under way. */
+  public record Happened(EventKind kind, long orderId) {}
 
   /**
    * One line of an order's timeline.
@@ -49,6 +55,9 @@ public class Events {
         .set(EVENT.TEXT, Texts.cut(text, 1000))
         .set(EVENT.WHY, Texts.cut(why, 1000))
         .execute();
+    if (orderId != null) {
+      listeners.publishEvent(new Happened(kind, orderId));
+    }
   }
 
   /** An order's timeline, oldest first. */

@@ -24,9 +24,14 @@ public final class WebhookSignature {
   }
 
   public static String sign(String secret, String id, String timestamp, byte[] body) {
+    return sign(secret.getBytes(StandardCharsets.UTF_8), id, timestamp, body);
+  }
+
+  /**
+   * @param key for secrets written {@code whsec_…}: what follows, decoded from base64
+   */
+  public static String sign(byte[] key, String id, String timestamp, byte[] body) {
     byte[] head = (id + "." + timestamp + ".").getBytes(StandardCharsets.UTF_8);
-    return "v1,"
-        + Base64.getEncoder()
-            .encodeToString(Hmac.sha256(secret.getBytes(StandardCharsets.UTF_8), head, body));
+    return "v1," + Base64.getEncoder().encodeToString(Hmac.sha256(key, head, body));
   }
 }

@@ -298,6 +298,7 @@ class Worklist {
       case UNKNOWN_CARRIER -> "carrier unknown there";
       case FEED_HELD -> "stock held by the guard";
       case NOT_TOLD -> "not told";
+      case HOOK_FAILS -> "webhook fails";
     };
   }
 

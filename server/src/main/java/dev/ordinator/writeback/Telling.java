@@ -1,6 +1,7 @@
 package dev.ordinator.writeback;
 
 import dev.ordinator.channels.Channel;
+import dev.ordinator.channels.ChannelKind;
 import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.Connector.ChannelError;
 import dev.ordinator.channels.Connectors;
@@ -37,7 +38,10 @@ class Telling {
     }
     Optional<T> sink = connectors.able(channel, ability);
     if (sink.isEmpty()) {
-      return channel.name() + " has no way to be told";
+      return channel.name()
+          + (channel.kind() == ChannelKind.MACHINE
+              ? " asks for it, or hears it by webhook"
+              : " has no way to be told");
     }
     try {
       return channel.name() + " told: " + say.apply(sink.get());

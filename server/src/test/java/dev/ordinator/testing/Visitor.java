@@ -158,7 +158,7 @@ public final class Visitor {
     }
   }
 
-  private static Answer answer(HttpResponse<String> response) {
+  static Answer answer(HttpResponse<String> response) {
     String body = response.body();
     boolean json = body.startsWith("{") || body.startsWith("[");
     return new Answer(response.statusCode(), json ? JSON.readTree(body) : JSON.missingNode());
