@@ -21,6 +21,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/channels/{channel}/hooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Webhooks of a connection */
+        get: operations["hooks"];
+        put?: never;
+        /** Have an address told; the secret that signs its messages is shown this once */
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/hooks/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What webhooks were told and what they answered, newest first */
+        get: operations["deliveries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/hooks/deliveries/{delivery}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Deliver a message again, under the same id */
+        post: operations["again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/hooks/{hook}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A webhook is told again */
+        post: operations["start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/hooks/{hook}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Nothing more is told to a webhook */
+        post: operations["stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tokens of a connection that calls us, newest first */
+        get: operations["tokens"];
+        put?: never;
+        /** Make a token; it is shown this once */
+        post: operations["create_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/tokens/{token}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A token lets nobody in any more */
+        post: operations["revoke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/channels/{id}": {
         parameters: {
             query?: never;
@@ -978,6 +1099,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machine/availability": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What can be had now
+         * @description Units over the nodes that serve the connection, for up to 200 SKUs. Needs the scope AVAILABILITY.
+         */
+        get: operations["available"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machine/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Create an order
+         * @description 201 with its state; 200 if it was there already just so; 422 names the field at fault and nothing was taken. Needs the scope ORDERS_WRITE.
+         */
+        post: operations["create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machine/orders/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where an order stands
+         * @description By your own id of it. Needs the scope ORDERS_READ.
+         */
+        get: operations["order"];
+        /**
+         * Change an order
+         * @description The whole order as it is now, under a higher revision. Until it is released the change is followed; afterwards a person is asked. Units no longer wanted are the line’s “cancelled”. Needs the scope ORDERS_WRITE.
+         */
+        put: operations["amend"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machine/orders/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel an order
+         * @description Cancelled at once as long as nobody packs it; then a person is asked. What has left comes back as a return. Cancelling it again changes nothing. Needs the scope ORDERS_WRITE.
+         */
+        post: operations["cancel_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders": {
         parameters: {
             query?: never;
@@ -1105,7 +1310,7 @@ export interface paths {
             cookie?: never;
         };
         /** One order in depth */
-        get: operations["order"];
+        get: operations["order_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1491,6 +1696,12 @@ export interface components {
             /** Format: int64 */
             id: number;
             mayBeTaken: boolean;
+        };
+        AvailabilityAvailable: {
+            /** Format: int64 */
+            available: number;
+            known: boolean;
+            sku: string;
         };
         ByHandEntered: {
             /** Format: int64 */
@@ -2006,6 +2217,44 @@ export interface components {
             /** Format: int64 */
             total: number;
         };
+        HookBookDeliveryRow: {
+            address: string;
+            answer: string;
+            /** Format: int32 */
+            attempts: number;
+            body: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** Format: date-time */
+            doneAt: null | string;
+            /** Format: date-time */
+            dueAt: string;
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            kind: "ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "STOCK_CHANGED";
+            messageId: string;
+            /** Format: int64 */
+            orderId: number | null;
+            orderNumber: null | string;
+            state: string;
+            /** Format: int32 */
+            status: number | null;
+        };
+        HookBookHookCard: {
+            active: boolean;
+            address: string;
+            /** Format: int32 */
+            givenUp: number;
+            /** Format: int64 */
+            id: number;
+            kinds: ("ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "STOCK_CHANGED")[];
+            /** Format: date-time */
+            lastToldAt: null | string;
+            stopped: null | string;
+            /** Format: int32 */
+            waiting: number;
+        };
         IntakePreviewPreview: {
             more: boolean;
             orders: components["schemas"]["IntakePreviewPreviewed"][];
@@ -2049,6 +2298,88 @@ export interface components {
             sku: string;
             /** Format: int64 */
             unitsEach: number | null;
+        };
+        MachineAccessNewHook: {
+            address: string;
+            kinds: ("ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "STOCK_CHANGED")[];
+        };
+        MachineAccessNewToken: {
+            name: string;
+            scopes: ("ORDERS_WRITE" | "ORDERS_READ" | "AVAILABILITY")[];
+        };
+        MachineAccessShown: {
+            secret: string;
+        };
+        MachineOrder: {
+            /** Format: date */
+            arriveBy: null | string;
+            billTo?: components["schemas"]["Address"];
+            buyer: components["schemas"]["NewOrderBuyer"];
+            currency: null | string;
+            /** Format: int64 */
+            discount: number | null;
+            giftMessage: null | string;
+            id: string;
+            instructions: null | string;
+            lines: components["schemas"]["MachineOrderLine"][];
+            payment: components["schemas"]["MachineOrderPaid"];
+            pickUpNode: null | string;
+            /** Format: date-time */
+            placedAt: string;
+            /** Format: int64 */
+            revision: number | null;
+            service: null | string;
+            shipTo: components["schemas"]["Address"];
+            /** Format: int64 */
+            shipping: number | null;
+            site: null | string;
+            /** Format: int64 */
+            total: number | null;
+        };
+        MachineOrderLine: {
+            /** Format: int64 */
+            cancelled: number | null;
+            /** Format: int64 */
+            discount: number | null;
+            gtin: null | string;
+            id: string;
+            /** Format: int64 */
+            price: number;
+            /** Format: int64 */
+            quantity: number;
+            sku: string;
+            /** Format: int64 */
+            tax: number | null;
+            title: null | string;
+            wishes: components["schemas"]["NewOrderWish"][] | null;
+        };
+        MachineOrderPaid: {
+            method: null | string;
+            /** @enum {string} */
+            state: "UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED";
+            tenders: components["schemas"]["MachineOrderTender"][] | null;
+            /** Format: int32 */
+            withinDays: number | null;
+        };
+        MachineOrderTender: {
+            /** Format: int64 */
+            amount: number;
+            method: string;
+            reference: null | string;
+        };
+        MachineTokensCard: {
+            /** Format: date-time */
+            createdAt: string;
+            createdBy: string;
+            hint: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            lastUsedAt: null | string;
+            name: string;
+            /** Format: date-time */
+            revokedAt: null | string;
+            scopes: ("ORDERS_WRITE" | "ORDERS_READ" | "AVAILABILITY")[];
         };
         MatchCsvRead: {
             /** Format: int32 */
@@ -2151,7 +2482,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -2205,6 +2536,38 @@ export interface components {
             snags: components["schemas"]["OrderSheetsOpenSnag"][];
             team: string;
             timeline: components["schemas"]["EventsEntry"][];
+        };
+        OrderStatesLineState: {
+            /** Format: int64 */
+            cancelled: number;
+            id: string;
+            /** Format: int64 */
+            quantity: number;
+            /** Format: int64 */
+            sent: number;
+            sku: null | string;
+        };
+        OrderStatesOrderState: {
+            held: boolean;
+            id: string;
+            lines: components["schemas"]["OrderStatesLineState"][];
+            number: string;
+            parcels: components["schemas"]["OrderStatesParcelState"][];
+            /** @enum {string} */
+            payment: "UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED";
+            /** Format: int64 */
+            revision: number;
+            /** @enum {string} */
+            stage: "RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED";
+            stuck: boolean;
+        };
+        OrderStatesParcelState: {
+            carrier: string;
+            consignment: string;
+            /** @enum {string} */
+            state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED";
+            tracking: string;
+            trackingUrl: string;
         };
         OrdersBulk: {
             /** @enum {string} */
@@ -2311,6 +2674,10 @@ export interface components {
             next: null | string;
             rows: components["schemas"]["FileStoreFileRow"][];
         };
+        SliceHookBookDeliveryRow: {
+            next: null | string;
+            rows: components["schemas"]["HookBookDeliveryRow"][];
+        };
         SliceListingTableRow: {
             next: null | string;
             rows: components["schemas"]["ListingTableRow"][];
@@ -2325,7 +2692,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -2600,6 +2967,211 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ChannelCardsChannelCard"][];
                 };
+            };
+        };
+    };
+    hooks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookBookHookCard"][];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineAccessNewHook"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineAccessShown"];
+                };
+            };
+        };
+    };
+    deliveries: {
+        parameters: {
+            query?: {
+                failed?: boolean;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceHookBookDeliveryRow"];
+                };
+            };
+        };
+    };
+    again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+                delivery: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+                hook: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+                hook: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineTokensCard"][];
+                };
+            };
+        };
+    };
+    create_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineAccessNewToken"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineAccessShown"];
+                };
+            };
+        };
+    };
+    revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+                token: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -3997,6 +4569,124 @@ export interface operations {
             };
         };
     };
+    available: {
+        parameters: {
+            query: {
+                sku: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AvailabilityAvailable"][];
+                };
+            };
+        };
+    };
+    create: {
+        parameters: {
+            query?: never;
+            header: {
+                "Idempotency-Key": string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineOrder"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderStatesOrderState"];
+                };
+            };
+        };
+    };
+    order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderStatesOrderState"];
+                };
+            };
+        };
+    };
+    amend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineOrder"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderStatesOrderState"];
+                };
+            };
+        };
+    };
+    cancel_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderStatesOrderState"];
+                };
+            };
+        };
+    };
     page: {
         parameters: {
             query?: {
@@ -4174,7 +4864,7 @@ export interface operations {
             };
         };
     };
-    order: {
+    order_1: {
         parameters: {
             query?: never;
             header?: never;

@@ -41,6 +41,9 @@
       case 'FEED_HELD':
         location.hash = `#/channels?c=${snag.channelId}&tab=feed`;
         break;
+      case 'HOOK_FAILS':
+        location.hash = `#/channels?c=${snag.channelId}&tab=exchanges`;
+        break;
       case 'NODES_FULL':
         location.hash = `#/orders?pile=STUCK&snag=${snag.id}`;
         break;
@@ -72,7 +75,8 @@
     DEPOT_SHORT: 'See stock',
     UNKNOWN_CARRIER: 'Name it',
     FEED_HELD: 'See the lines',
-    NOT_TOLD: 'Try again'
+    NOT_TOLD: 'Try again',
+    HOOK_FAILS: 'See what it said'
   };
 </script>
 

@@ -18,5 +18,6 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   DEPOT_SHORT: { one: 'Depot count differs', what: 'item' },
   UNKNOWN_CARRIER: { one: 'Carrier unknown there', what: 'carrier' },
   FEED_HELD: { one: 'Stock push held', what: 'push' },
-  NOT_TOLD: { one: 'Could not be told', what: 'message' }
+  NOT_TOLD: { one: 'Could not be told', what: 'message' },
+  HOOK_FAILS: { one: 'Webhook takes nothing', what: 'webhook' }
 };

@@ -6,8 +6,10 @@
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
+  import Callers from './Callers.svelte';
   import Carriers from './Carriers.svelte';
   import Connect from './Connect.svelte';
+  import Deliveries from './Deliveries.svelte';
   import Exchanges from './Exchanges.svelte';
   import FeedTab from './FeedTab.svelte';
   import Files from './Files.svelte';
@@ -15,21 +17,26 @@
   import MatchTable from './MatchTable.svelte';
   import Refused from './Refused.svelte';
   import SpeakDialog from './SpeakDialog.svelte';
+  import Terms from './Terms.svelte';
   import Wordings from './Wordings.svelte';
 
   let { channel: c }: { channel: Channel } = $props();
 
   const client = useQueryClient();
-  const tab = $derived(param('tab') || (c.kind === 'SPREADSHEET' ? 'files' : 'listings'));
-  const tabs = $derived([
-    ...(c.kind === 'SPREADSHEET' ? [['files', 'Files']] : []),
+  const machine = $derived(c.kind === 'MACHINE');
+  const told = $derived(c.baseUrl !== '' || machine);
+  const tabs = $derived<[string, string][]>([
+    ...(c.kind === 'SPREADSHEET' ? [['files', 'Files'] as [string, string]] : []),
+    ...(machine ? [['callers', 'Tokens and webhooks'] as [string, string]] : []),
     ['listings', `Match table ${count(c.listings)}`],
-    ...(c.baseUrl ? [['feed', 'Stock feed']] : []),
+    ...(told ? [['feed', 'Stock feed'] as [string, string]] : []),
     ['refused', `Could not be read ${c.refused || ''}`],
     ['wordings', 'Service wordings'],
     ['carriers', 'Carrier names'],
+    ['terms', 'Terms'],
     ['exchanges', 'What was said']
   ]);
+  const tab = $derived(param('tab') || tabs[0]?.[0]);
 
   let asking = $state(false);
   // one change at a time: the next one needs the version that this one makes
@@ -79,23 +86,23 @@
           >
         {/each}
       </nav>{/if}
-    {#if session.mayChange && c.baseUrl && !c.setup}
+    {#if session.mayChange && told && !c.setup}
       <span class="ms-auto flex gap-1.5">
+        {#if !machine}<Button
+            small
+            main
+            disabled={busy}
+            onclick={() =>
+              void run(
+                get(api.POST('/api/channels/{id}/pull', { params: { path: { id: c.id } } })),
+                'Pulling now'
+              )}>Pull now</Button
+          >{/if}
         <Button
           small
-          main
           disabled={busy}
           onclick={() =>
-            void run(
-              get(api.POST('/api/channels/{id}/pull', { params: { path: { id: c.id } } })),
-              'Pulling now'
-            )}>Pull now</Button
-        >
-        <Button
-          small
-          disabled={busy}
-          onclick={() =>
-            void patch({ paused: !c.paused }, c.paused ? 'Goes on' : 'Paused: no orders are fetched')}
+            void patch({ paused: !c.paused }, c.paused ? 'Goes on' : 'Paused: no orders are taken')}
           >{c.paused ? 'Go on' : 'Pause'}</Button
         >
         <Button
@@ -116,6 +123,9 @@
       {:else if tab === 'files'}<Files channelId={c.id} />
       {:else if tab === 'feed'}<FeedTab channel={c} />
       {:else if tab === 'carriers'}<Carriers channelId={c.id} />
+      {:else if tab === 'callers'}<Callers channelId={c.id} />
+      {:else if tab === 'terms'}<Terms channel={c} />
+      {:else if tab === 'exchanges' && machine}<Deliveries channelId={c.id} />
       {:else if tab === 'exchanges'}<Exchanges channelId={c.id} />
       {:else}<MatchTable channelId={c.id} />{/if}
     </div>

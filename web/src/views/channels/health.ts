@@ -2,8 +2,8 @@ import type { Schemas } from '../../api/client';
 
 export type Channel = Schemas['ChannelCardsChannelCard'];
 
-/** Files, callers and our own people are not spoken to. */
-const spokenTo = (c: Channel) => c.kind !== 'BY_HAND' && c.kind !== 'SPREADSHEET' && c.kind !== 'MACHINE';
+/** Files and our own people are not told anything; a system that calls us hears by webhook. */
+const spokenTo = (c: Channel) => c.kind !== 'BY_HAND' && c.kind !== 'SPREADSHEET';
 const NOT_SPOKEN_TO: Health = { shape: '–', words: 'not spoken to', bad: false, last: null };
 
 /** How one direction of a connection is: its shape tells it as well as its colour. */
@@ -18,6 +18,8 @@ export interface Health {
 export function intake(c: Channel): Health {
   if (c.setup) return { shape: '…', words: 'being connected', bad: false, last: null };
   if (!spokenTo(c)) return { shape: '✓', words: 'as it comes', bad: false, last: null };
+  if (c.kind === 'MACHINE' && !c.paused)
+    return { shape: '✓', words: 'when it calls', bad: false, last: null };
   if (c.paused) return { shape: '‖', words: 'paused', bad: false, last: c.lastSuccessAt };
   if (c.lastError) return { shape: '✕', words: c.lastError, bad: true, last: c.lastSuccessAt };
   if (!c.lastSuccessAt) return { shape: '…', words: 'not fetched yet', bad: false, last: null };

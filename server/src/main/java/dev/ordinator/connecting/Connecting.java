@@ -159,17 +159,29 @@ class Connecting {
     }
   }
 
-  void wanted(long id, Wanted wanted) {
+  /** Also of a connection that stands: it holds for orders that come from now on. */
+  @Transactional
+  public void wanted(long id, Wanted wanted, String actor) {
+    Channel channel = channels.byId(id);
     channels.keepTerms(
         id,
-        required(id)
+        channel
             .terms()
             .forOrders(wanted.payments(), wanted.states(), wanted.sites(), wanted.since()));
-    stand(id, SetupStep.DEFAULTS);
+    if (isConnected(id)) {
+      noted(channel.name() + ": other orders are taken from now on", actor);
+    } else {
+      stand(id, SetupStep.DEFAULTS);
+    }
   }
 
-  /** Keeps the defaults, and fetches the listings, to be matched by them. */
-  int defaults(long id, Defaults d) {
+  /**
+   * Keeps the defaults. While a channel is being connected its listings are fetched, to be matched
+   * by them; of a connection that stands they hold for what comes from now on.
+   *
+   * @return listings fetched
+   */
+  int defaults(long id, Defaults d, String actor) {
     requirePrefix(d.prefix());
     require(
         d.intervalSeconds() >= 1 && d.intervalSeconds() <= 86_400,
@@ -180,7 +192,7 @@ class Connecting {
         "feeHundredths",
         "fees are 0 to 100 %, and not negative");
     requireNodes(d.nodes(), d.depot());
-    Terms t = required(id).terms();
+    Terms t = channels.byId(id).terms();
     db.update(CHANNEL)
         .set(CHANNEL.PREFIX, d.prefix())
         .set(CHANNEL.APPROVAL, d.approval().name())
@@ -204,6 +216,10 @@ class Connecting {
             d.phone().strip(),
             d.depot()));
     Channel channel = channels.byId(id);
+    if (isConnected(id)) {
+      noted(channel.name() + ": its orders are taken on other terms from now on", actor);
+      return 0;
+    }
     int fetched;
     try {
       fetched = listings.fetch(channel);
@@ -251,12 +267,14 @@ class Connecting {
    */
   Channel required(long id) {
     Channel channel = channels.byId(id);
-    String step =
-        db.select(CHANNEL.SETUP).from(CHANNEL).where(CHANNEL.ID.eq(id)).fetchSingle().value1();
-    if (step == null) {
+    if (isConnected(id)) {
       throw Problem.conflict(channel.name() + " is connected already");
     }
     return channel;
+  }
+
+  private boolean isConnected(long id) {
+    return db.fetchExists(CHANNEL, CHANNEL.ID.eq(id).and(CHANNEL.SETUP.isNull()));
   }
 
   private void requireNodes(Set<String> nodes, String depot) {

@@ -97,13 +97,16 @@ class ConnectingApi {
   @PutMapping("/{id}/orders")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void wanted(@PathVariable long id, @RequestBody Wanted wanted) {
-    connecting.wanted(id, wanted);
+    connecting.wanted(id, wanted, who());
   }
 
-  @Operation(summary = "Say how its orders are taken; fetches its listings and matches them")
+  @Operation(
+      summary =
+          "Say how its orders are taken; while it is being connected its listings are fetched as"
+              + " well")
   @PutMapping("/{id}/defaults")
   Listed defaults(@PathVariable long id, @RequestBody Defaults defaults) {
-    return new Listed(connecting.defaults(id, defaults));
+    return new Listed(connecting.defaults(id, defaults, who()));
   }
 
   @Operation(summary = "The listings have been looked at")

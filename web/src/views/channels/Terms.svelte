@@ -1,0 +1,29 @@
+<script lang="ts">
+  import { createQuery } from '@tanstack/svelte-query';
+  import { api, get } from '../../api/client';
+  import ConnectDefaults from './ConnectDefaults.svelte';
+  import ConnectOrders from './ConnectOrders.svelte';
+  import type { Channel } from './health';
+
+  let { channel: c }: { channel: Channel } = $props();
+
+  const kinds = createQuery(() => ({
+    queryKey: ['connecting', 'kinds'],
+    queryFn: () => get(api.GET('/api/connecting/kinds'))
+  }));
+  const profile = $derived(kinds.data?.find((k) => k.kind === c.kind)?.profile);
+</script>
+
+<p class="mb-3 text-soft">What is changed here holds for orders that come from now on.</p>
+<div class="flex flex-wrap gap-x-12 gap-y-6">
+  <section>
+    <h3 class="mb-2 font-[650]">How its orders are taken</h3>
+    <ConnectDefaults channel={c} />
+  </section>
+  {#if profile && c.baseUrl}
+    <section>
+      <h3 class="mb-2 font-[650]">Which orders are taken</h3>
+      <ConnectOrders channel={c} {profile} />
+    </section>
+  {/if}
+</div>
