@@ -1,6 +1,6 @@
 <script lang="ts">
   import { createInfiniteQuery, createQuery, useQueryClient } from '@tanstack/svelte-query';
-  import { api, get } from '../../api/client';
+  import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import { count, plural } from '../../parts/format';
   import { param, setParams } from '../../state/address';
@@ -25,7 +25,8 @@
   const shown = $derived(param('rows') as State | '');
   const file = createQuery(() => ({
     queryKey: ['file', id],
-    queryFn: () => get(api.GET('/api/intake/files/{id}', { params }))
+    queryFn: () => get(api.GET('/api/intake/files/{id}', { params })),
+    refetchInterval: ({ state }) => (atWork(state.data) ? 700 : false)
   }));
   const rows = createInfiniteQuery(() => ({
     queryKey: ['file', id, 'rows', shown],
@@ -39,8 +40,20 @@
     getNextPageParam: (last) => (last.next ? Number(last.next) : undefined)
   }));
   const card = $derived(file.data);
+  const working = $derived(atWork(card));
+  const resting = $derived(!working && card?.file.state !== 'UNDONE' && card?.file.state !== 'DISCARDED');
+  // what is done of the work at hand, in rows
+  const done = $derived(
+    card ? card.file.rows - (card.file.state === 'CHECKING' ? (counts.UNCHECKED ?? 0) : toTake) : 0
+  );
+  // when the work is over, its rows are read anew
+  $effect(() => {
+    if (!working) void client.invalidateQueries({ queryKey: ['file', id, 'rows'] });
+  });
   const counts = $derived(card?.counts ?? {});
   const toTake = $derived((counts.NEW ?? 0) + (counts.CHANGED ?? 0));
+  const atWork = (card?: Schemas['FilesFileCard']) =>
+    card?.file.state === 'CHECKING' || card?.file.state === 'TAKING';
   let naming = $state(false);
   let busy = $state(false);
 
@@ -64,7 +77,7 @@
     <span class="text-soft">{plural(card.file.rows, 'row')}</span>
     {#if session.mayChange}
       <span class="ms-auto flex gap-1.5">
-        {#if card.file.state !== 'UNDONE' && card.file.state !== 'DISCARDED'}
+        {#if resting}
           {#if card.file.mapping}
             <Button
               small
@@ -73,7 +86,10 @@
               onclick={() =>
                 void run(
                   get(api.POST('/api/intake/files/{id}/take', { params })),
-                  (r) => `${plural(r.orders, 'order')} taken in`
+                  (r) =>
+                    atWork(r)
+                      ? 'They are taken in; you need not wait'
+                      : `${plural(r.orders, 'order')} of it taken in`
                 )}>Take {plural(toTake, 'good row')} in</Button
             >
             <Button small onclick={() => (naming = true)}>Columns…</Button>
@@ -99,6 +115,22 @@
       </span>
     {/if}
   </div>
+  {#if working}
+    <div class="mb-2 flex items-center gap-3">
+      <progress
+        class="h-2 w-64 accent-verdigris"
+        max={card.file.rows}
+        value={done}
+        aria-label="Rows worked on"
+      ></progress>
+      <span class="text-soft"
+        >{card.file.state === 'CHECKING' ? 'Checking' : 'Taking in'}: {count(done)} of {plural(
+          card.file.rows,
+          'row'
+        )}. It goes on if you leave.</span
+      >
+    </div>
+  {/if}
   {#if !card.file.mapping || naming}
     <FileColumns {card} onmapped={() => (naming = false)} />
   {:else}
@@ -121,7 +153,7 @@
       fileId={id}
       headers={card.file.headers}
       rows={rows.data?.pages.flatMap((p) => p.rows) ?? []}
-      mayCorrect={session.mayChange && card.file.state !== 'UNDONE' && card.file.state !== 'DISCARDED'}
+      mayCorrect={session.mayChange && resting}
     />
     {#if rows.hasNextPage}
       <div class="pt-2"><Button small onclick={() => void rows.fetchNextPage()}>More</Button></div>

@@ -6,6 +6,7 @@ import dev.ordinator.channels.ServiceWordings;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.ApprovalPolicy;
+import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.DepotConsignments;
@@ -17,6 +18,8 @@ import dev.ordinator.orders.Pricing;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.orders.Step;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events.Fact;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.platform.WorkLoops;
 import dev.ordinator.routing.Routing;
@@ -228,12 +231,18 @@ public class OrderDesk {
       orders.setNext(order.id(), null);
       return;
     }
-    orders.markApproved(
-        order,
-        DESK,
-        "payment is " + order.payment().name().toLowerCase(Locale.ROOT).replace('_', ' '));
+    Fact approved = approved(order.payment());
+    orders.markApproved(order, approved.actor(), approved.why());
     rules.apply(order, RuleEvent.APPROVED);
     orders.setNext(order.id(), Step.ROUTE);
+  }
+
+  static Fact approved(PaymentState payment) {
+    return new Fact(
+        EventKind.APPROVED,
+        DESK,
+        "Approved",
+        "payment is " + payment.name().toLowerCase(Locale.ROOT).replace('_', ' '));
   }
 
   private void route(OrderHead order) {

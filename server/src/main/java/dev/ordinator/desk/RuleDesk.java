@@ -1,5 +1,7 @@
 package dev.ordinator.desk;
 
+import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.rules.Action;
 import dev.ordinator.core.rules.DeskRules;
 import dev.ordinator.core.rules.OrderFacts;
@@ -10,13 +12,16 @@ import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Events.Fact;
 import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Editions.Edition;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.Goods;
 import dev.ordinator.stock.Items.StockedItem;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -42,37 +47,69 @@ class RuleDesk {
     outcome.priority().ifPresent(p -> orders.setPriority(order.id(), p));
     outcome.level().ifPresent(l -> orders.setLevel(order.id(), l));
     orders.exclude(order.id(), outcome.excludedNodes());
-    for (RuleOutcome.Tried tried : outcome.trace()) {
-      if (tried.held()) {
-        events.record(
-            EventKind.RULES,
-            order.id(),
-            null,
-            "rule “" + tried.name() + "”",
-            tried.did().stream().map(RuleDesk::words).collect(Collectors.joining("; ")),
-            "edition " + edition.number() + ", " + outcome.trace().size() + " rules tried");
-      }
-    }
+    events.recordAll(Map.of(order.id(), told(edition, outcome)));
     outcome.notes().forEach(note -> orders.note(order.id(), note, "desk"));
     outcome.holds().forEach(reason -> orders.hold(order.id(), reason, "desk"));
   }
 
+  /** What an order's timeline says of the rules that held. */
+  static List<Fact> told(Edition edition, RuleOutcome outcome) {
+    return outcome.trace().stream()
+        .filter(RuleOutcome.Tried::held)
+        .map(tried ->
+            new Fact(
+                EventKind.RULES,
+                "rule “" + tried.name() + "”",
+                tried.did().stream().map(RuleDesk::words).collect(Collectors.joining("; ")),
+                "edition " + edition.number() + ", " + outcome.trace().size() + " rules tried"))
+        .toList();
+  }
+
   private OrderFacts facts(OrderHead order) {
-    List<OrderLine> lines = orders.lines(order.id()).stream().filter(OrderLine::isOpen).toList();
-    Goods goods =
-        items.byId(lines.stream().map(l -> Objects.requireNonNull(l.itemId())).distinct().toList());
-    return new OrderFacts(
+    List<Units> units =
+        orders.lines(order.id()).stream()
+            .filter(OrderLine::isOpen)
+            .map(l -> new Units(Objects.requireNonNull(l.itemId()), l.quantity()))
+            .toList();
+    return facts(
         order.channelCode(),
         order.payment(),
         order.serviceWording(),
-        order.shipTo().country(),
-        order.shipTo().postcode(),
+        order.shipTo(),
         order.baseTotal(),
-        lines.stream().mapToLong(l -> goods.of(l.itemId()).item().weight() * l.quantity()).sum(),
         order.units(),
-        goods.byId().values().stream().map(g -> g.item().sku()).collect(Collectors.toSet()),
-        goods.byId().values().stream().map(StockedItem::category).collect(Collectors.toSet()),
+        units,
+        items.byId(units.stream().map(Units::itemId).distinct().toList()),
         orders.tags(order.id()));
+  }
+
+  /** Open units of an item. */
+  record Units(long itemId, long quantity) {}
+
+  static OrderFacts facts(
+      String channel,
+      PaymentState payment,
+      String serviceWording,
+      Address shipTo,
+      long baseTotal,
+      long totalUnits,
+      List<Units> units,
+      Goods goods,
+      Set<String> tags) {
+    List<StockedItem> its =
+        units.stream().map(Units::itemId).distinct().map(id -> goods.of(id)).toList();
+    return new OrderFacts(
+        channel,
+        payment,
+        serviceWording,
+        shipTo.country(),
+        shipTo.postcode(),
+        baseTotal,
+        units.stream().mapToLong(u -> goods.of(u.itemId()).item().weight() * u.quantity()).sum(),
+        totalUnits,
+        its.stream().map(g -> g.item().sku()).collect(Collectors.toSet()),
+        its.stream().map(StockedItem::category).collect(Collectors.toSet()),
+        tags);
   }
 
   private static String words(Action action) {

@@ -5,10 +5,14 @@ import static dev.ordinator.schema.Tables.INTAKE_FILE;
 import static dev.ordinator.schema.Tables.INTAKE_ROW;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static org.jooq.impl.DSL.count;
+import static org.jooq.impl.DSL.countDistinct;
+import static org.jooq.impl.DSL.iif;
 import static org.jooq.impl.DSL.min;
 import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.orders.OrderContent;
+import dev.ordinator.files.SheetOrders.Fault;
 import dev.ordinator.files.SheetParser.SheetRow;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;
@@ -16,11 +20,14 @@ import dev.ordinator.platform.Texts;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
+import org.jooq.BatchBindStep;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
-import org.jooq.Query;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.json.JsonMapper;
@@ -29,6 +36,25 @@ import tools.jackson.databind.json.JsonMapper;
 @Repository
 class FileStore {
   private static final int PAGE = 200;
+  private static final List<String> AT_WORK =
+      List.of(FileState.CHECKING.name(), FileState.TAKING.name());
+
+  /**
+   * Gives rows the order that they name, each order the number of its first row, and has them
+   * checked. A row that names none is an order of its own, and refused for it.
+   */
+  private static final String SORT =
+      """
+      update intake_row r
+        join (select row_no, ref, min(row_no) over (partition by ref) as first_row
+              from (select row_no,
+                      coalesce(nullif(left(trim(json_value(cells, {0})), 100), ''), concat('row ', row_no)) as ref
+                    from intake_row where file_id = {1}) named) sorted
+          on sorted.row_no = r.row_no
+      set r.order_ref = sorted.ref, r.first_row = sorted.first_row,
+        r.state = if(r.state = 'TAKEN', r.state, 'UNCHECKED'), r.problem = '', r.column_no = null
+      where r.file_id = {1}
+      """;
 
   private final DSLContext db;
   private final JsonMapper json;
@@ -53,24 +79,43 @@ class FileStore {
     TAKEN
   }
 
+  /** How far a file has come. */
+  enum FileState {
+    UPLOADED,
+    /** Its rows are being checked, in the background if there are many. */
+    CHECKING,
+    CHECKED,
+    /** Its good orders are being taken in, likewise. */
+    TAKING,
+    TAKEN,
+    UNDONE,
+    DISCARDED
+  }
+
+  /**
+   * @param acting on whose behalf it is, or was, taken in
+   */
   record FileHead(
       long id,
       long channelId,
       String name,
       List<String> headers,
       @Nullable SheetMapping mapping,
-      String state,
+      FileState state,
       int rows,
+      String acting,
       String uploadedBy,
       Instant uploadedAt) {}
 
   /**
+   * @param firstRow the first row of the same order
    * @param columnNo the column at fault, from 0; null: the row as a whole
    */
   record FileRow(
       int rowNo,
       List<String> cells,
       String orderRef,
+      int firstRow,
       RowState state,
       @Nullable Integer columnNo,
       String problem,
@@ -81,7 +126,7 @@ class FileStore {
         .set(INTAKE_FILE.CHANNEL_ID, channelId)
         .set(INTAKE_FILE.NAME, Texts.cut(name, 200))
         .set(INTAKE_FILE.HEADERS, json.writeValueAsString(headers))
-        .set(INTAKE_FILE.STATE, "UPLOADED")
+        .set(INTAKE_FILE.STATE, FileState.UPLOADED.name())
         .set(INTAKE_FILE.UPLOADED_BY, actor)
         .set(INTAKE_FILE.UPLOADED_AT, clock.instant())
         .returningResult(INTAKE_FILE.ID)
@@ -118,8 +163,9 @@ class FileStore {
                 f.getName(),
                 List.of(json.readValue(f.getHeaders(), String[].class)),
                 f.getMapping() == null ? null : json.readValue(f.getMapping(), SheetMapping.class),
-                f.getState(),
+                FileState.valueOf(f.getState()),
                 f.getRowCount(),
+                f.getActing(),
                 f.getUploadedBy(),
                 f.getUploadedAt()))
         .orElseThrow(() -> Problem.notFound("file " + id));
@@ -135,8 +181,38 @@ class FileStore {
         .fetch(INTAKE_FILE.ID);
   }
 
-  void setState(long file, String state) {
-    db.update(INTAKE_FILE).set(INTAKE_FILE.STATE, state).where(INTAKE_FILE.ID.eq(file)).execute();
+  void setState(long file, FileState state) {
+    db.update(INTAKE_FILE)
+        .set(INTAKE_FILE.STATE, state.name())
+        .where(INTAKE_FILE.ID.eq(file))
+        .execute();
+  }
+
+  void setState(long file, FileState state, String acting) {
+    setState(file, state);
+    db.update(INTAKE_FILE).set(INTAKE_FILE.ACTING, acting).where(INTAKE_FILE.ID.eq(file)).execute();
+  }
+
+  /** A file that waits to be worked on, and that nobody works on now. */
+  Optional<Long> nextToWorkOn() {
+    return db.select(INTAKE_FILE.ID)
+        .from(INTAKE_FILE)
+        .where(INTAKE_FILE.STATE.in(AT_WORK))
+        .orderBy(INTAKE_FILE.ID)
+        .limit(1)
+        .forUpdate()
+        .skipLocked()
+        .fetchOptional(INTAKE_FILE.ID);
+  }
+
+  /** Locks a file that is to be worked on, once nobody else works on it; empty if it is not. */
+  Optional<FileState> lockForWork(long file) {
+    return db.select(INTAKE_FILE.STATE)
+        .from(INTAKE_FILE)
+        .where(INTAKE_FILE.ID.eq(file))
+        .forUpdate()
+        .fetchOptional(r -> FileState.valueOf(r.value1()))
+        .filter(s -> AT_WORK.contains(s.name()));
   }
 
   void setMapping(FileHead file, SheetMapping mapping, String actor) {
@@ -181,6 +257,7 @@ class FileStore {
                 INTAKE_ROW.ROW_NO,
                 INTAKE_ROW.CELLS,
                 INTAKE_ROW.ORDER_REF,
+                INTAKE_ROW.FIRST_ROW,
                 INTAKE_ROW.STATE,
                 INTAKE_ROW.COLUMN_NO,
                 INTAKE_ROW.PROBLEM,
@@ -196,111 +273,193 @@ class FileStore {
                     r.value1(),
                     cells(r.value2()),
                     r.value3(),
-                    RowState.valueOf(r.value4()),
-                    r.value5(),
+                    r.value4(),
+                    RowState.valueOf(r.value5()),
                     r.value6(),
-                    r.value7())),
+                    r.value7(),
+                    r.value8())),
         PAGE,
         row -> Integer.toString(row.rowNo()));
   }
 
-  List<FileRow> rowsOf(long file, String orderRef) {
-    return db.select(INTAKE_ROW.ROW_NO, INTAKE_ROW.CELLS, INTAKE_ROW.STATE, INTAKE_ROW.ORDER_ID)
+  /** The next orders that have rows in one of these states, each with all its rows. */
+  List<List<FileRow>> orders(long file, List<RowState> states, int most) {
+    List<Integer> firstRows =
+        db.selectDistinct(INTAKE_ROW.FIRST_ROW)
+            .from(INTAKE_ROW)
+            .where(INTAKE_ROW.FILE_ID.eq(file))
+            .and(INTAKE_ROW.STATE.in(names(states)))
+            .orderBy(INTAKE_ROW.FIRST_ROW)
+            .limit(most)
+            .fetch(INTAKE_ROW.FIRST_ROW);
+    Map<Integer, List<FileRow>> orders = new LinkedHashMap<>();
+    db.select(
+            INTAKE_ROW.ROW_NO,
+            INTAKE_ROW.CELLS,
+            INTAKE_ROW.ORDER_REF,
+            INTAKE_ROW.FIRST_ROW,
+            INTAKE_ROW.STATE,
+            INTAKE_ROW.ORDER_ID)
         .from(INTAKE_ROW)
         .where(INTAKE_ROW.FILE_ID.eq(file))
-        .and(INTAKE_ROW.ORDER_REF.eq(orderRef))
-        .orderBy(INTAKE_ROW.ROW_NO)
-        .fetch(r ->
-            new FileRow(
-                r.value1(),
-                cells(r.value2()),
-                orderRef,
-                RowState.valueOf(r.value3()),
-                null,
-                "",
-                r.value4()));
+        .and(INTAKE_ROW.FIRST_ROW.in(firstRows))
+        .orderBy(INTAKE_ROW.FIRST_ROW, INTAKE_ROW.ROW_NO)
+        .forEach(r ->
+            orders
+                .computeIfAbsent(r.value4(), n -> new ArrayList<>())
+                .add(
+                    new FileRow(
+                        r.value1(),
+                        cells(r.value2()),
+                        r.value3(),
+                        r.value4(),
+                        RowState.valueOf(r.value5()),
+                        null,
+                        "",
+                        r.value6())));
+    return List.copyOf(orders.values());
   }
 
-  /** Gives each row the order that it belongs to. */
-  void setOrderRefs(long file, List<FileRow> rows, List<String> refs) {
-    var updates = new ArrayList<Query>();
-    for (int i = 0; i < rows.size(); i++) {
-      updates.add(
-          db.update(INTAKE_ROW)
-              .set(INTAKE_ROW.ORDER_REF, refs.get(i))
+  /** Finds out which rows are of which order; all are to be checked. */
+  void sortIntoOrders(long file, SheetMapping mapping) {
+    Integer column = mapping.columns().get(SheetField.ORDER);
+    db.execute(SORT, val("$[" + column + "]"), val(file));
+  }
+
+  /** Likewise after one row was corrected: the orders that it was of, and is of now. */
+  void sortIntoOrders(long file, SheetMapping mapping, int row, String wasOf) {
+    String named =
+        mapping.cell(
+            SheetField.ORDER,
+            cells(
+                db.select(INTAKE_ROW.CELLS)
+                    .from(INTAKE_ROW)
+                    .where(INTAKE_ROW.FILE_ID.eq(file))
+                    .and(INTAKE_ROW.ROW_NO.eq(row))
+                    .fetchSingle()
+                    .value1()));
+    String isOf = named.isEmpty() ? "row " + row : Texts.cut(named, 100);
+    db.update(INTAKE_ROW)
+        .set(INTAKE_ROW.ORDER_REF, isOf)
+        .where(INTAKE_ROW.FILE_ID.eq(file))
+        .and(INTAKE_ROW.ROW_NO.eq(row))
+        .execute();
+    for (String ref : Stream.of(wasOf, isOf).distinct().toList()) {
+      Integer first =
+          db.select(min(INTAKE_ROW.ROW_NO))
+              .from(INTAKE_ROW)
               .where(INTAKE_ROW.FILE_ID.eq(file))
-              .and(INTAKE_ROW.ROW_NO.eq(rows.get(i).rowNo())));
+              .and(INTAKE_ROW.ORDER_REF.eq(ref))
+              .fetchSingle()
+              .value1();
+      db.update(INTAKE_ROW)
+          .set(INTAKE_ROW.FIRST_ROW, first == null ? 0 : first)
+          .set(
+              INTAKE_ROW.STATE,
+              iif(
+                  INTAKE_ROW.STATE.eq(RowState.TAKEN.name()),
+                  RowState.TAKEN.name(),
+                  RowState.UNCHECKED.name()))
+          .where(INTAKE_ROW.FILE_ID.eq(file))
+          .and(INTAKE_ROW.ORDER_REF.eq(ref))
+          .execute();
     }
-    db.batch(updates).execute();
   }
 
-  /** Orders of a file in the order in which they begin, by keyset. */
-  List<String> orderRefs(long file, List<RowState> states) {
-    return db.select(INTAKE_ROW.ORDER_REF)
-        .from(INTAKE_ROW)
-        .where(INTAKE_ROW.FILE_ID.eq(file))
-        .and(INTAKE_ROW.STATE.in(states.stream().map(Enum::name).toList()))
-        .groupBy(INTAKE_ROW.ORDER_REF)
-        .orderBy(min(INTAKE_ROW.ROW_NO))
-        .fetch(INTAKE_ROW.ORDER_REF);
-  }
-
-  void setRows(long file, String orderRef, RowState state, @Nullable Long orderId) {
+  /** Says of whole orders, by their first rows, what was found. */
+  void setState(long file, List<Integer> firstRows, RowState state) {
     db.update(INTAKE_ROW)
         .set(INTAKE_ROW.STATE, state.name())
         .set(INTAKE_ROW.PROBLEM, "")
         .setNull(INTAKE_ROW.COLUMN_NO)
-        .set(INTAKE_ROW.ORDER_ID, orderId)
         .where(INTAKE_ROW.FILE_ID.eq(file))
-        .and(INTAKE_ROW.ORDER_REF.eq(orderRef))
+        .and(INTAKE_ROW.FIRST_ROW.in(firstRows))
         .execute();
+  }
+
+  /**
+   * @param ids our order of each; empty: the channel's terms left it alone
+   */
+  void setTaken(long file, List<Integer> firstRows, List<Optional<Long>> ids) {
+    if (firstRows.isEmpty()) {
+      return;
+    }
+    setState(file, firstRows, RowState.TAKEN);
+    BatchBindStep update =
+        db.batch(
+            db.update(INTAKE_ROW)
+                .set(INTAKE_ROW.ORDER_ID, (Long) null)
+                .where(INTAKE_ROW.FILE_ID.eq((Long) null))
+                .and(INTAKE_ROW.FIRST_ROW.eq((Integer) null)));
+    for (int i = 0; i < firstRows.size(); i++) {
+      update = update.bind(ids.get(i).orElse(null), file, firstRows.get(i));
+    }
+    update.execute();
   }
 
   /** Refuses an order's rows: one is at fault, the others can't go without it. */
-  void refuse(
-      long file, String orderRef, int rowAtFault, @Nullable Integer column, String problem) {
+  void refuse(long file, int firstRow, Fault fault) {
     db.update(INTAKE_ROW)
         .set(INTAKE_ROW.STATE, RowState.REFUSED.name())
-        .set(INTAKE_ROW.PROBLEM, "waits for row " + rowAtFault + " of the same order")
+        .set(INTAKE_ROW.PROBLEM, "waits for row " + fault.row() + " of the same order")
         .setNull(INTAKE_ROW.COLUMN_NO)
         .where(INTAKE_ROW.FILE_ID.eq(file))
-        .and(INTAKE_ROW.ORDER_REF.eq(orderRef))
+        .and(INTAKE_ROW.FIRST_ROW.eq(firstRow))
+        .and(INTAKE_ROW.STATE.ne(RowState.TAKEN.name()))
         .execute();
     db.update(INTAKE_ROW)
-        .set(INTAKE_ROW.PROBLEM, Texts.cut(problem, 400))
-        .set(INTAKE_ROW.COLUMN_NO, column)
+        .set(INTAKE_ROW.PROBLEM, Texts.cut(fault.problem(), 400))
+        .set(INTAKE_ROW.COLUMN_NO, fault.column())
         .where(INTAKE_ROW.FILE_ID.eq(file))
-        .and(INTAKE_ROW.ROW_NO.eq(rowAtFault))
+        .and(INTAKE_ROW.ROW_NO.eq(fault.row()))
         .execute();
   }
 
-  void setCells(long file, int row, List<String> cells, String orderRef) {
+  void setCells(long file, int row, List<String> cells) {
     db.update(INTAKE_ROW)
         .set(INTAKE_ROW.CELLS, json.writeValueAsString(cells))
-        .set(INTAKE_ROW.ORDER_REF, orderRef)
         .where(INTAKE_ROW.FILE_ID.eq(file))
         .and(INTAKE_ROW.ROW_NO.eq(row))
         .execute();
   }
 
-  /** The order that a channel's id names, with what the channel last said of it. */
-  Optional<OrderContent> known(long channelId, String externalId) {
-    return db.select(SALES_ORDER.CONTENT)
+  /** Orders that a channel's ids name, with what the channel last said of them. */
+  Map<String, OrderContent> known(long channelId, List<String> externalIds) {
+    return db.select(SALES_ORDER.EXTERNAL_ID, SALES_ORDER.CONTENT)
         .from(SALES_ORDER)
         .where(SALES_ORDER.CHANNEL_ID.eq(channelId))
-        .and(SALES_ORDER.EXTERNAL_ID.eq(externalId))
+        .and(SALES_ORDER.EXTERNAL_ID.in(externalIds))
         .and(SALES_ORDER.CONTENT.isNotNull())
-        .fetchOptional(r -> json.readValue(r.value1(), OrderContent.class));
+        .fetchMap(SALES_ORDER.EXTERNAL_ID, r -> json.readValue(r.value2(), OrderContent.class));
   }
 
-  /** Orders that came from a file and no other. */
-  List<Long> ordersOf(long file) {
+  /** Orders that came from a file. */
+  List<Long> orderIds(long file) {
     return db.selectDistinct(INTAKE_ROW.ORDER_ID)
         .from(INTAKE_ROW)
-        .where(INTAKE_ROW.FILE_ID.eq(file))
-        .and(INTAKE_ROW.STATE.eq(RowState.TAKEN.name()))
-        .and(INTAKE_ROW.ORDER_ID.isNotNull())
+        .where(takenFrom(file))
         .fetch(INTAKE_ROW.ORDER_ID);
+  }
+
+  /** How many orders came from a file. */
+  int ordersOf(long file) {
+    return db.select(countDistinct(INTAKE_ROW.ORDER_ID))
+        .from(INTAKE_ROW)
+        .where(takenFrom(file))
+        .fetchSingle()
+        .value1();
+  }
+
+  private static Condition takenFrom(long file) {
+    return INTAKE_ROW
+        .FILE_ID
+        .eq(file)
+        .and(INTAKE_ROW.STATE.eq(RowState.TAKEN.name()))
+        .and(INTAKE_ROW.ORDER_ID.isNotNull());
+  }
+
+  private static List<String> names(List<RowState> states) {
+    return states.stream().map(Enum::name).toList();
   }
 
   private List<String> cells(String kept) {

@@ -4,7 +4,6 @@ import dev.ordinator.access.Person;
 import dev.ordinator.files.FileStore.FileHead;
 import dev.ordinator.files.FileStore.FileRow;
 import dev.ordinator.files.FileStore.RowState;
-import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
@@ -12,6 +11,9 @@ import jakarta.servlet.http.HttpServletRequest;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -72,14 +74,17 @@ class FilesApi {
   record Field(SheetField field, String title, boolean required) {}
 
   /**
-   * @param mapping as it was said; null: not yet, then {@code guess} is what the headers say
+   * @param guess what the headers say, until a person has said which column is which
+   * @param orders taken in from it
    */
   record FileCard(
-      FileHead file, SheetMapping guess, Map<RowState, Integer> counts, List<Field> fields) {}
+      FileHead file,
+      SheetMapping guess,
+      Map<RowState, Integer> counts,
+      int orders,
+      List<Field> fields) {}
 
   record Cells(List<String> cells) {}
-
-  record Taken(int orders) {}
 
   @Operation(summary = "Files of a channel, newest first")
   @GetMapping
@@ -91,11 +96,17 @@ class FilesApi {
   @PostMapping(consumes = "application/octet-stream")
   FileCard upload(@RequestParam long channel, @RequestParam String name, HttpServletRequest request)
       throws IOException {
-    byte[] content = request.getInputStream().readNBytes(LARGEST + 1);
-    if (content.length > LARGEST) {
-      throw Problem.invalid("file", "a file may have 64 MB");
+    // on disk: however large it is, memory is not what it costs
+    Path content = Files.createTempFile("ordinator-orders", "");
+    try {
+      Files.copy(
+          new LimitedStream(request.getInputStream(), LARGEST),
+          content,
+          StandardCopyOption.REPLACE_EXISTING);
+      return file(files.upload(channel, name, content, who()));
+    } finally {
+      Files.delete(content);
     }
-    return file(files.upload(channel, name, content, who()));
   }
 
   @Operation(summary = "A file, how it is read, and how many rows are how")
@@ -107,6 +118,7 @@ class FilesApi {
         file,
         mapping == null ? SheetMapping.guess(file.headers()) : mapping,
         store.counts(id),
+        store.ordersOf(id),
         Arrays.stream(SheetField.values())
             .map(f -> new Field(f, f.title(), f.isRequired()))
             .toList());
@@ -135,10 +147,11 @@ class FilesApi {
     return file(id);
   }
 
-  @Operation(summary = "Take every order in whose rows are all good")
+  @Operation(summary = "Take every order in whose rows are all good; many go on in the background")
   @PostMapping("/{id}/take")
-  Taken take(@PathVariable long id) {
-    return new Taken(files.take(id, who()));
+  FileCard take(@PathVariable long id) {
+    files.take(id, who());
+    return file(id);
   }
 
   @Operation(summary = "Take back what a file brought, while none of it was released")

@@ -2,14 +2,16 @@ package dev.ordinator.files;
 
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.InputStreamReader;
+import java.io.Reader;
 import java.io.UncheckedIOException;
-import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Consumer;
@@ -27,6 +29,7 @@ final class SheetParser {
   private static final int MOST_ROWS = 500_000;
   private static final int MOST_COLUMNS = 100;
   private static final int LONGEST_CELL = 4_000;
+  private static final int HEAD = 8_000;
   private static final Charset OLDER = Charset.forName("windows-1252");
 
   private SheetParser() {}
@@ -35,12 +38,13 @@ final class SheetParser {
    * @param row gets each row that has anything in it; its number is as a person counts it
    * @throws Problem if it is no such file, or too large
    */
-  static void read(byte[] file, Consumer<SheetRow> row) {
+  static void read(Path file, Consumer<SheetRow> row) {
     try {
-      if (file.length > 1 && file[0] == 'P' && file[1] == 'K') {
+      byte[] head = head(file);
+      if (head.length > 1 && head[0] == 'P' && head[1] == 'K') {
         readWorkbook(file, row);
       } else {
-        readText(file, row);
+        readText(file, head, row);
       }
     } catch (IOException | UncheckedIOException | IllegalStateException e) {
       throw Problem.invalid("file", "this can’t be read as CSV or XLSX: " + Texts.of(e));
@@ -49,23 +53,27 @@ final class SheetParser {
 
   record SheetRow(int number, List<String> cells) {}
 
-  private static void readText(byte[] file, Consumer<SheetRow> row) throws IOException {
+  private static byte[] head(Path file) throws IOException {
+    try (InputStream in = Files.newInputStream(file)) {
+      return in.readNBytes(HEAD);
+    }
+  }
+
+  private static void readText(Path file, byte[] head, Consumer<SheetRow> row) throws IOException {
     Charset charset = isUtf8(file) ? StandardCharsets.UTF_8 : OLDER;
     CSVFormat format =
-        CSVFormat.RFC4180.builder().setDelimiter(delimiter(file, charset)).setTrim(true).get();
-    int start = startsWithMark(file) ? 3 : 0;
-    try (CSVParser rows =
-        format.parse(
-            new InputStreamReader(
-                new ByteArrayInputStream(file, start, file.length - start), charset))) {
+        CSVFormat.RFC4180.builder().setDelimiter(delimiter(head, charset)).setTrim(true).get();
+    try (InputStream in = Files.newInputStream(file)) {
+      in.skipNBytes(startsWithMark(head) ? 3 : 0);
+      CSVParser rows = format.parse(new InputStreamReader(in, charset));
       for (CSVRecord record : rows) {
         give(row, (int) record.getRecordNumber(), record.stream().toList());
       }
     }
   }
 
-  private static void readWorkbook(byte[] file, Consumer<SheetRow> row) throws IOException {
-    try (ReadableWorkbook workbook = new ReadableWorkbook(new ByteArrayInputStream(file));
+  private static void readWorkbook(Path file, Consumer<SheetRow> row) throws IOException {
+    try (ReadableWorkbook workbook = new ReadableWorkbook(file.toFile());
         Stream<Row> rows = workbook.getFirstSheet().openStream()) {
       rows.forEach(r -> {
         List<String> cells = new ArrayList<>();
@@ -103,8 +111,8 @@ final class SheetParser {
   }
 
   /** What parts the cells of the first line most often. */
-  private static char delimiter(byte[] file, Charset charset) {
-    String first = new String(file, 0, Math.min(file.length, 8_000), charset).split("\\R", 2)[0];
+  private static char delimiter(byte[] head, Charset charset) {
+    String first = new String(head, charset).split("\\R", 2)[0];
     char best = ',';
     for (char c : new char[] {';', '\t'}) {
       if (count(first, c) > count(first, best)) {
@@ -125,9 +133,13 @@ final class SheetParser {
         && file[2] == (byte) 0xBF;
   }
 
-  private static boolean isUtf8(byte[] file) {
-    try {
-      StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(file));
+  private static boolean isUtf8(Path file) throws IOException {
+    try (Reader text =
+        new InputStreamReader(Files.newInputStream(file), StandardCharsets.UTF_8.newDecoder())) {
+      char[] part = new char[HEAD];
+      while (text.read(part) >= 0) {
+        // only whether it can be read
+      }
       return true;
     } catch (CharacterCodingException e) {
       return false;

@@ -5,6 +5,9 @@ import dev.ordinator.channels.IncomingOrder;
 import dev.ordinator.listings.Listings;
 import dev.ordinator.orders.NewOrder;
 import dev.ordinator.orders.NewOrder.Header;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import org.springframework.stereotype.Component;
 
 /** Finds out which listings an order's products are, and fills in the channel's defaults. */
@@ -17,6 +20,22 @@ class Recognition {
   }
 
   NewOrder of(Channel channel, IncomingOrder order) {
+    return of(channel, List.of(order)).getFirst();
+  }
+
+  /** Many at once; each product is looked up once. */
+  List<NewOrder> of(Channel channel, List<IncomingOrder> orders) {
+    Map<String, Long> known =
+        listings.know(
+            channel,
+            orders.stream()
+                .flatMap(o -> o.lines().stream())
+                .map(IncomingOrder.Line::listing)
+                .toList());
+    return orders.stream().map(o -> of(channel, o, known)).toList();
+  }
+
+  private static NewOrder of(Channel channel, IncomingOrder order, Map<String, Long> listings) {
     return new NewOrder(
         withDefaults(order.header(), channel),
         order.content(),
@@ -25,7 +44,7 @@ class Recognition {
             .map(l ->
                 new NewOrder.Line(
                     l.externalId(),
-                    listings.know(channel, l.listing()),
+                    Objects.requireNonNull(listings.get(l.listing().externalId())),
                     l.listing().title(),
                     l.quantity(),
                     l.cancelled(),

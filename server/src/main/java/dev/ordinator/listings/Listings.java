@@ -1,16 +1,21 @@
 package dev.ordinator.listings;
 
+import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.LISTING;
 
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Connector.ListingData;
 import dev.ordinator.channels.Terms.UnknownListings;
 import dev.ordinator.core.money.Money;
+import dev.ordinator.orders.Pricing.Priced;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.stock.Items;
 import java.time.Clock;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.OptionalLong;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
@@ -68,6 +73,34 @@ public class Listings {
       throw new IllegalStateException("listing " + data.externalId() + " vanished");
     }
     return id;
+  }
+
+  /**
+   * The ids of many listings at once, by the channel's own; new ones are taken in as by {@link
+   * #know}.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public Map<String, Long> know(Channel channel, Collection<ListingData> all) {
+    Map<String, ListingData> byExternal = new LinkedHashMap<>();
+    all.forEach(data -> byExternal.putIfAbsent(data.externalId(), data));
+    Map<String, Long> ids =
+        db.select(LISTING.EXTERNAL_ID, LISTING.ID)
+            .from(LISTING)
+            .where(LISTING.CHANNEL_ID.eq(channel.id()))
+            .and(LISTING.EXTERNAL_ID.in(byExternal.keySet()))
+            .fetchMap(LISTING.EXTERNAL_ID, LISTING.ID);
+    byExternal.forEach((external, data) -> ids.computeIfAbsent(external, e -> know(channel, data)));
+    return ids;
+  }
+
+  /** The items of matched listings, as pricing needs them; unmatched ones are left out. */
+  public Map<Long, Priced> matched(Collection<Long> listingIds) {
+    return db.select(LISTING.ID, ITEM.ID, LISTING.UNITS_EACH, ITEM.TAX_CLASS)
+        .from(LISTING)
+        .join(ITEM)
+        .on(ITEM.ID.eq(LISTING.ITEM_ID))
+        .where(LISTING.ID.in(listingIds))
+        .fetchMap(LISTING.ID, r -> new Priced(r.value2(), r.value3(), r.value4()));
   }
 
   /** Takes a listing in as the channel's catalogue has it now. */

@@ -146,12 +146,12 @@ class OrderLineStore {
         .execute();
   }
 
-  private static @Nullable Long tax(NewOrder.Line line) {
+  static @Nullable Long tax(NewOrder.Line line) {
     var tax = line.tax();
     return tax == null ? null : tax.minor();
   }
 
-  private @Nullable String wishes(NewOrder.Line line) {
+  @Nullable String wishes(NewOrder.Line line) {
     return line.wishes().isEmpty() ? null : json.writeValueAsString(line.wishes());
   }
 }

@@ -9,7 +9,6 @@ import static dev.ordinator.schema.Tables.ORDER_TAG;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
-import static org.jooq.impl.DSL.concat;
 import static org.jooq.impl.DSL.exists;
 import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.selectOne;
@@ -22,11 +21,12 @@ import dev.ordinator.core.orders.Stage;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
-import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.LongStream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -52,53 +52,68 @@ class OrderStore {
 
   /** Gives the next order number of a channel; others wait for the commit to get theirs. */
   String nextNumber(long channelId) {
+    return nextNumbers(channelId, 1).getFirst();
+  }
+
+  /** Gives the next so many order numbers, in their order. */
+  List<String> nextNumbers(long channelId, int howMany) {
     db.insertInto(ORDER_NUMBER)
         .set(ORDER_NUMBER.CHANNEL_ID, channelId)
-        .set(ORDER_NUMBER.LAST_GIVEN, FIRST_NUMBER)
+        .set(ORDER_NUMBER.LAST_GIVEN, FIRST_NUMBER + howMany - 1)
         .onDuplicateKeyUpdate()
-        .set(ORDER_NUMBER.LAST_GIVEN, ORDER_NUMBER.LAST_GIVEN.plus(1))
+        .set(ORDER_NUMBER.LAST_GIVEN, ORDER_NUMBER.LAST_GIVEN.plus(howMany))
         .execute();
-    return db.select(concat(CHANNEL.PREFIX, ORDER_NUMBER.LAST_GIVEN.cast(String.class)))
-        .from(ORDER_NUMBER)
-        .join(CHANNEL)
-        .on(CHANNEL.ID.eq(ORDER_NUMBER.CHANNEL_ID))
-        .where(ORDER_NUMBER.CHANNEL_ID.eq(channelId))
+    var given =
+        db.select(CHANNEL.PREFIX, ORDER_NUMBER.LAST_GIVEN)
+            .from(ORDER_NUMBER)
+            .join(CHANNEL)
+            .on(CHANNEL.ID.eq(ORDER_NUMBER.CHANNEL_ID))
+            .where(ORDER_NUMBER.CHANNEL_ID.eq(channelId))
+            .fetchSingle();
+    return LongStream.rangeClosed(given.value2() - howMany + 1, given.value2())
+        .mapToObj(n -> given.value1() + n)
+        .toList();
+  }
+
+  long insert(long channelId, String number, NewOrder order) {
+    return db.insertInto(SALES_ORDER)
+        .set(received(channelId, number, order))
+        .returningResult(SALES_ORDER.ID)
         .fetchSingle()
         .value1();
   }
 
-  long insert(long channelId, String number, NewOrder order) {
+  /** An order as it is when it has just come in. */
+  Map<Field<?>, @Nullable Object> received(long channelId, String number, NewOrder order) {
     NewOrder.Header header = order.header();
     var total = header.total();
-    return db.insertInto(SALES_ORDER)
-        .set(SALES_ORDER.CHANNEL_ID, channelId)
-        .set(SALES_ORDER.EXTERNAL_ID, header.externalId())
-        .set(SALES_ORDER.EXTERNAL_REV, header.revision())
-        .set(SALES_ORDER.EXTERNAL_STATE, header.state())
-        .set(SALES_ORDER.CONTENT, json.writeValueAsString(order.content()))
-        .set(SALES_ORDER.NUMBER, number)
-        .set(SALES_ORDER.STAGE, Stage.RECEIVED.name())
-        .set(SALES_ORDER.NEXT_STEP, Step.CHECK.name())
-        .set(SALES_ORDER.NEXT_STEP_AT, clock.instant())
-        .set(SALES_ORDER.PLACED_AT, header.placedAt())
-        .set(SALES_ORDER.RECEIVED_AT, clock.instant())
-        .set(SALES_ORDER.SITE, header.site())
-        .set(SALES_ORDER.TEAM, order.team())
-        .set(SALES_ORDER.FULFILLED_BY, header.fulfilledByChannel() ? "CHANNEL" : "US")
-        .set(SALES_ORDER.BUYER_NAME, header.buyer().name())
-        .set(SALES_ORDER.EMAIL, header.buyer().email())
-        .set(SALES_ORDER.PHONE, header.buyer().phone())
-        .set(details(header))
-        .set(SALES_ORDER.PAYMENT_STATE, header.payment().state().name())
-        .set(SALES_ORDER.PAYMENT_METHOD, header.payment().method())
-        .set(SALES_ORDER.PAY_WITHIN_DAYS, header.payment().withinDays())
-        .set(SALES_ORDER.CURRENCY, header.discount().currency().getCurrencyCode())
-        .set(SALES_ORDER.PRICES_WITH_TAX, header.pricesWithTax())
-        .set(SALES_ORDER.TOTAL, total == null ? 0 : total.minor())
-        .set(SALES_ORDER.UNITS, order.lines().stream().mapToLong(NewOrder.Line::quantity).sum())
-        .returningResult(SALES_ORDER.ID)
-        .fetchSingle()
-        .value1();
+    Map<Field<?>, @Nullable Object> row = new LinkedHashMap<>();
+    row.put(SALES_ORDER.CHANNEL_ID, channelId);
+    row.put(SALES_ORDER.EXTERNAL_ID, header.externalId());
+    row.put(SALES_ORDER.EXTERNAL_REV, header.revision());
+    row.put(SALES_ORDER.EXTERNAL_STATE, header.state());
+    row.put(SALES_ORDER.CONTENT, json.writeValueAsString(order.content()));
+    row.put(SALES_ORDER.NUMBER, number);
+    row.put(SALES_ORDER.STAGE, Stage.RECEIVED.name());
+    row.put(SALES_ORDER.NEXT_STEP, Step.CHECK.name());
+    row.put(SALES_ORDER.NEXT_STEP_AT, clock.instant());
+    row.put(SALES_ORDER.PLACED_AT, header.placedAt());
+    row.put(SALES_ORDER.RECEIVED_AT, clock.instant());
+    row.put(SALES_ORDER.SITE, header.site());
+    row.put(SALES_ORDER.TEAM, order.team());
+    row.put(SALES_ORDER.FULFILLED_BY, header.fulfilledByChannel() ? "CHANNEL" : "US");
+    row.put(SALES_ORDER.BUYER_NAME, header.buyer().name());
+    row.put(SALES_ORDER.EMAIL, header.buyer().email());
+    row.put(SALES_ORDER.PHONE, header.buyer().phone());
+    row.putAll(details(header));
+    row.put(SALES_ORDER.PAYMENT_STATE, header.payment().state().name());
+    row.put(SALES_ORDER.PAYMENT_METHOD, header.payment().method());
+    row.put(SALES_ORDER.PAY_WITHIN_DAYS, header.payment().withinDays());
+    row.put(SALES_ORDER.CURRENCY, header.discount().currency().getCurrencyCode());
+    row.put(SALES_ORDER.PRICES_WITH_TAX, header.pricesWithTax());
+    row.put(SALES_ORDER.TOTAL, total == null ? 0 : total.minor());
+    row.put(SALES_ORDER.UNITS, order.lines().stream().mapToLong(NewOrder.Line::quantity).sum());
+    return row;
   }
 
   /** Makes an order what the channel says now, but for its lines. */
@@ -117,7 +132,7 @@ class OrderStore {
 
   /** What a channel may change. */
   private Map<Field<?>, @Nullable Object> details(NewOrder.Header header) {
-    Map<Field<?>, @Nullable Object> details = new HashMap<>();
+    Map<Field<?>, @Nullable Object> details = new LinkedHashMap<>();
     details.put(SALES_ORDER.SHIP_NAME, header.shipTo().name());
     details.put(SALES_ORDER.SHIP_STREET, header.shipTo().street());
     details.put(SALES_ORDER.SHIP_POSTCODE, header.shipTo().postcode());

@@ -35,13 +35,21 @@ public class Orders {
   private final DSLContext db;
   private final OrderStore store;
   private final OrderLineStore lines;
+  private final ReadyOrderStore ready;
   private final Events events;
   private final Clock clock;
 
-  Orders(DSLContext db, OrderStore store, OrderLineStore lines, Events events, Clock clock) {
+  Orders(
+      DSLContext db,
+      OrderStore store,
+      OrderLineStore lines,
+      ReadyOrderStore ready,
+      Events events,
+      Clock clock) {
     this.db = db;
     this.store = store;
     this.lines = lines;
+    this.ready = ready;
     this.events = events;
     this.clock = clock;
   }
@@ -65,6 +73,12 @@ public class Orders {
     return id;
   }
 
+  /** Takes many orders at once that were looked at, in the order given. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public List<Long> takeReady(long channelId, List<ReadyOrder> orders) {
+    return ready.insert(channelId, orders);
+  }
+
   public OrderHead head(long id) {
     return store.head(id).orElseThrow(() -> Problem.notFound("order " + id));
   }
@@ -77,6 +91,15 @@ public class Orders {
   @Transactional(propagation = Propagation.MANDATORY)
   public Optional<OrderHead> lock(long channelId, String externalId) {
     return store.lock(channelId, externalId);
+  }
+
+  /** Which of a channel's orders there are already, by its ids. */
+  public Set<String> known(long channelId, Collection<String> externalIds) {
+    return db.select(SALES_ORDER.EXTERNAL_ID)
+        .from(SALES_ORDER)
+        .where(SALES_ORDER.CHANNEL_ID.eq(channelId))
+        .and(SALES_ORDER.EXTERNAL_ID.in(externalIds))
+        .fetchSet(SALES_ORDER.EXTERNAL_ID);
   }
 
   @Transactional(propagation = Propagation.MANDATORY)

@@ -10,14 +10,19 @@ import dev.ordinator.core.money.Money;
 import dev.ordinator.core.money.Shares;
 import dev.ordinator.core.money.TaxRate;
 import dev.ordinator.core.orders.Charges;
+import dev.ordinator.orders.ReadyOrder.Figures;
+import dev.ordinator.orders.ReadyOrder.LineFigures;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Events.Fact;
 import dev.ordinator.rates.ExchangeRates;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -37,6 +42,18 @@ public class Pricing {
 
   private record Row(
       long id, boolean matched, Charges.Ordered ordered, boolean computed, long units) {}
+
+  /** An item as an order's line needs it to be priced. */
+  public record Priced(long itemId, long unitsEach, String taxClass) {}
+
+  /** Tax rates in hundredths of a per cent, by country and then by class. */
+  public record TaxTable(Map<String, Map<String, Integer>> byCountry) {
+    TaxRate rate(String country, @Nullable String taxClass) {
+      return taxClass == null
+          ? TaxRate.NONE
+          : new TaxRate(byCountry.getOrDefault(country, Map.of()).getOrDefault(taxClass, 0));
+    }
+  }
 
   /**
    * Settles an order's figures. A line without an item has no tax class: until all are matched, the
@@ -64,12 +81,11 @@ public class Pricing {
     String currency = order.value1();
     List<Row> rows = rows(orderId, currency, order.value2());
     boolean matched = rows.stream().allMatch(Row::matched);
-    long goods = rows.stream().mapToLong(r -> amount(r.ordered())).sum();
     Charges charges =
-        Charges.of(
-            rows.stream().map(Row::ordered).toList(),
-            Money.of(Math.min(order.value3(), goods), currency),
-            Money.of(goods == 0 ? 0 : order.value4(), currency),
+        charges(
+            rows,
+            Money.of(order.value3(), currency),
+            Money.of(order.value4(), currency),
             order.value6());
     for (int i = 0; i < rows.size(); i++) {
       keep(rows.get(i), charges.lines().get(i), matched);
@@ -78,39 +94,109 @@ public class Pricing {
         order.value8() == null
             ? rates.at(currency, order.value7())
             : Optional.of(rates.of(currency, order.value8(), order.value9()));
-    long total = order.value5() == 0 ? charges.total().minor() : order.value5();
+    Money total = order.value5() == 0 ? charges.total() : Money.of(order.value5(), currency);
     db.update(SALES_ORDER)
         .set(SALES_ORDER.TAX, matched ? charges.tax().minor() : null)
         .set(SALES_ORDER.UNITS, rows.stream().mapToLong(Row::units).sum())
-        .set(SALES_ORDER.TOTAL, total)
+        .set(SALES_ORDER.TOTAL, total.minor())
         .set(SALES_ORDER.RATE, rate.map(ExchangeRate::rate).orElse(null))
         .set(SALES_ORDER.RATE_DAY, rate.map(ExchangeRate::day).orElse(null))
-        .set(
-            SALES_ORDER.BASE_TOTAL,
-            rate.map(r -> r.convert(Money.of(total, currency)).minor()).orElse(0L))
+        .set(SALES_ORDER.BASE_TOTAL, rate.map(r -> r.convert(total).minor()).orElse(0L))
         .where(SALES_ORDER.ID.eq(orderId))
         .execute();
-    if (matched && order.value10() == null && total != charges.total().minor()) {
-      events.record(
-          EventKind.NOTE,
-          orderId,
-          null,
-          "desk",
-          "The channel’s total is %s, its parts add up to %s"
-              .formatted(Money.of(total, currency), charges.total()),
-          "the channel’s total is what the buyer was told, and stands");
+    if (matched && order.value10() == null && total.minor() != charges.total().minor()) {
+      events.recordAll(Map.of(orderId, List.of(differs(total, charges.total()))));
     }
     return rate.isPresent();
   }
 
-  private List<Row> rows(long orderId, String currency, String country) {
-    Map<String, Integer> taxRates =
-        db.select(TAX_RATE.CLASS, TAX_RATE.RATE)
-            .from(TAX_RATE)
-            .where(TAX_RATE.COUNTRY.eq(country))
-            .fetchMap(TAX_RATE.CLASS, TAX_RATE.RATE);
+  /**
+   * The figures of an order that is not written down yet, as {@link #settle} would find them.
+   *
+   * @param items of its lines, one for each
+   */
+  public Figures figures(NewOrder order, List<Priced> items, TaxTable taxes, ExchangeRate rate) {
+    NewOrder.Header header = order.header();
     List<Row> rows = new ArrayList<>();
-    db.select(
+    for (int i = 0; i < order.lines().size(); i++) {
+      NewOrder.Line line = order.lines().get(i);
+      Priced item = items.get(i);
+      rows.add(
+          row(
+              i,
+              line.quantity(),
+              line.cancelled(),
+              item.unitsEach(),
+              line.unitPrice(),
+              line.discount().minor(),
+              line.tax(),
+              taxes.rate(header.shipTo().country(), item.taxClass()),
+              true));
+    }
+    Charges charges =
+        charges(rows, header.discount(), header.shippingCharge(), header.pricesWithTax());
+    Money told = header.total();
+    Money total = told == null || told.minor() == 0 ? charges.total() : told;
+    List<LineFigures> lines = new ArrayList<>();
+    for (int i = 0; i < rows.size(); i++) {
+      Charges.Line charge = charges.lines().get(i);
+      boolean computed = rows.get(i).computed();
+      lines.add(
+          new LineFigures(
+              items.get(i).itemId(),
+              items.get(i).unitsEach(),
+              charge.orderDiscount().minor(),
+              charge.tax().minor(),
+              computed ? rows.get(i).ordered().rate().hundredths() : null));
+    }
+    return new Figures(
+        lines,
+        charges.tax().minor(),
+        rows.stream().mapToLong(Row::units).sum(),
+        total.minor(),
+        rate,
+        rate.convert(total).minor(),
+        total.equals(charges.total()) ? List.of() : List.of(differs(total, charges.total())));
+  }
+
+  /** All tax rates there are. */
+  public TaxTable taxTable() {
+    return new TaxTable(
+        db.select(TAX_RATE.COUNTRY, TAX_RATE.CLASS, TAX_RATE.RATE)
+            .from(TAX_RATE)
+            .collect(
+                Collectors.groupingBy(
+                    r -> r.value1(), Collectors.toMap(r -> r.value2(), r -> r.value3()))));
+  }
+
+  private static Charges charges(
+      List<Row> rows, Money discount, Money shipping, boolean pricesWithTax) {
+    long goods = rows.stream().mapToLong(r -> amount(r.ordered())).sum();
+    return Charges.of(
+        rows.stream().map(Row::ordered).toList(),
+        new Money(Math.min(discount.minor(), goods), discount.currency()),
+        new Money(goods == 0 ? 0 : shipping.minor(), shipping.currency()),
+        pricesWithTax);
+  }
+
+  private static Fact differs(Money told, Money added) {
+    return new Fact(
+        EventKind.NOTE,
+        "desk",
+        "The channel’s total is %s, its parts add up to %s".formatted(told, added),
+        "the channel’s total is what the buyer was told, and stands");
+  }
+
+  private List<Row> rows(long orderId, String currency, String country) {
+    TaxTable taxes =
+        new TaxTable(
+            Map.of(
+                country,
+                db.select(TAX_RATE.CLASS, TAX_RATE.RATE)
+                    .from(TAX_RATE)
+                    .where(TAX_RATE.COUNTRY.eq(country))
+                    .fetchMap(TAX_RATE.CLASS, TAX_RATE.RATE)));
+    return db.select(
             ORDER_LINE.ID,
             ORDER_LINE.QUANTITY,
             ORDER_LINE.CANCELLED,
@@ -125,27 +211,41 @@ public class Pricing {
         .on(ITEM.ID.eq(ORDER_LINE.ITEM_ID))
         .where(ORDER_LINE.ORDER_ID.eq(orderId))
         .orderBy(ORDER_LINE.LINE_NO)
-        .forEach(r -> {
-          long open = r.value2() - r.value3();
-          long discount = Shares.split(r.value6(), open, r.value3())[0];
+        .fetch(r -> {
           boolean computed = r.value7() == null || r.value8() != null;
-          Money sent = computed ? null : Money.of(r.value7(), currency);
-          TaxRate rate =
-              r.value9() == null ? TaxRate.NONE : new TaxRate(taxRates.getOrDefault(r.value9(), 0));
-          rows.add(
-              new Row(
-                  r.value1(),
-                  r.value9() != null || open == 0,
-                  new Charges.Ordered(
-                      Money.of(r.value5(), currency),
-                      open,
-                      Money.of(open == 0 ? 0 : discount, currency),
-                      sent,
-                      rate),
-                  computed,
-                  open * r.value4()));
+          return row(
+              r.value1(),
+              r.value2(),
+              r.value3(),
+              r.value4(),
+              Money.of(r.value5(), currency),
+              r.value6(),
+              computed ? null : Money.of(r.value7(), currency),
+              taxes.rate(country, r.value9()),
+              r.value9() != null);
         });
-    return rows;
+  }
+
+  /** A line with what is open of it; its discount is shared with what was cancelled. */
+  private static Row row(
+      long id,
+      long quantity,
+      long cancelled,
+      long unitsEach,
+      Money unitPrice,
+      long discount,
+      @Nullable Money sentTax,
+      TaxRate rate,
+      boolean matched) {
+    long open = quantity - cancelled;
+    long openDiscount = open == 0 ? 0 : Shares.split(discount, open, cancelled)[0];
+    return new Row(
+        id,
+        matched || open == 0,
+        new Charges.Ordered(
+            unitPrice, open, new Money(openDiscount, unitPrice.currency()), sentTax, rate),
+        sentTax == null,
+        open * unitsEach);
   }
 
   private void keep(Row row, Charges.Line charge, boolean matched) {

@@ -5,6 +5,8 @@ import static dev.ordinator.schema.Tables.EVENT;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
+import org.jooq.BatchBindStep;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
@@ -35,6 +37,9 @@ public class Events {
    */
   public record Entry(long id, Instant at, EventKind kind, String actor, String text, String why) {}
 
+  /** What happened to an order, before the order has its id. */
+  public record Fact(EventKind kind, String actor, String text, String why) {}
+
   public void record(EventKind kind, long orderId, String actor, String text) {
     record(kind, orderId, null, actor, text, "");
   }
@@ -57,6 +62,32 @@ public class Events {
         .execute();
     if (orderId != null) {
       listeners.publishEvent(new Happened(kind, orderId));
+    }
+  }
+
+  /** What happened to many orders at once, each in its own order; in one go. */
+  public void recordAll(Map<Long, List<Fact>> facts) {
+    Instant now = clock.instant();
+    BatchBindStep insert =
+        db.batch(
+            db.insertInto(
+                    EVENT, EVENT.AT, EVENT.KIND, EVENT.ACTOR, EVENT.ORDER_ID, EVENT.TEXT, EVENT.WHY)
+                .values((Instant) null, null, null, null, null, null));
+    for (Map.Entry<Long, List<Fact>> ofOrder : facts.entrySet()) {
+      for (Fact fact : ofOrder.getValue()) {
+        insert =
+            insert.bind(
+                now,
+                fact.kind().name(),
+                fact.actor(),
+                ofOrder.getKey(),
+                Texts.cut(fact.text(), 1000),
+                Texts.cut(fact.why(), 1000));
+        listeners.publishEvent(new Happened(fact.kind(), ofOrder.getKey()));
+      }
+    }
+    if (insert.size() > 0) {
+      insert.execute();
     }
   }
 

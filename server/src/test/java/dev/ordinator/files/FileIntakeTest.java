@@ -74,7 +74,7 @@ class FileIntakeTest {
                 .path("NEW")
                 .asInt())
         .isEqualTo(1);
-    assertThat(take(id)).as("only what is new").isEqualTo(1);
+    assertThat(take(id)).as("what is new comes to the rest").isEqualTo(38);
 
     JsonNode again = upload("clubs-again.csv", file);
     assertThat(again.path("file").path("state").asString())
@@ -110,6 +110,27 @@ class FileIntakeTest {
     assertThat(here.mara().post(path(last) + "/undo", "").status())
         .as("released is released")
         .isEqualTo(409);
+  }
+
+  @Test
+  void aLargeFileIsWorkedOnInTheBackgroundAndOneBadOrderStopsNoOther() {
+    StringBuilder rows =
+        new StringBuilder("order,buyer,street,postcode,city,country,sku,quantity,price\n");
+    for (int i = 1; i <= 1_100; i++) {
+      String units = i == 700 ? "none" : "1";
+      for (String sku : List.of("TOOL-J", i == 900 ? "NO-SUCH" : "BRUSH")) {
+        rows.append(
+            "L%d,Ilse,Lindepad 12,1012 AB,Amsterdam,NL,%s,%s,9.99%n".formatted(i, sku, units));
+      }
+    }
+    long id = brought(rows.toString());
+    awaitState(id, "CHECKED");
+    assertThat(here.mara().read(path(id)).path("counts").path("NEW").asInt()).isEqualTo(2_198);
+    here.mara().post(path(id) + "/take", "");
+    awaitState(id, "TAKEN");
+    assertThat(here.mara().read(path(id)).path("orders").asInt()).isEqualTo(1_099);
+    assertThat(orders("L")).isEqualTo(1_099);
+    assertThat(here.order("L900").path("marks").toString()).contains("unmatched");
   }
 
   @Test
@@ -188,7 +209,15 @@ class FileIntakeTest {
   }
 
   private static int take(long id) {
-    return here.mara().post(path(id) + "/take", "").body().path("orders").asInt();
+    here.mara().post(path(id) + "/take", "");
+    awaitState(id, "TAKEN");
+    return here.mara().read(path(id)).path("orders").asInt();
+  }
+
+  private static void awaitState(long id, String state) {
+    await("the file is " + state)
+        .until(
+            () -> here.mara().read(path(id)).path("file").path("state").asString().equals(state));
   }
 
   private static String path(long id) {
