@@ -13,6 +13,7 @@ import dev.ordinator.files.FileStore.RowState;
 import dev.ordinator.files.SheetOrders.Fault;
 import dev.ordinator.intake.BulkIntake;
 import dev.ordinator.intake.BulkIntake.Arrival;
+import dev.ordinator.intake.BulkIntake.Outcome;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Transactions;
@@ -186,7 +187,7 @@ class FileWork {
   }
 
   private void take(FileHead file, Channel channel, List<Read> orders) {
-    List<Optional<Long>> ids =
+    List<Outcome> outcomes =
         intake.take(
             channel,
             orders.stream()
@@ -197,7 +198,10 @@ class FileWork {
                         "file %s, row %d, by %s"
                             .formatted(file.name(), r.rows().getFirst().rowNo(), file.acting())))
                 .toList());
-    store.setTaken(file.id(), orders.stream().map(Read::firstRow).toList(), ids);
+    store.setTaken(
+        file.id(),
+        orders.stream().map(Read::firstRow).toList(),
+        outcomes.stream().map(Outcome::id).toList());
   }
 
   private void finish(FileHead file, boolean checking) {

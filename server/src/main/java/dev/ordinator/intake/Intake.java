@@ -56,6 +56,10 @@ public class Intake {
     Source(String words) {
       this.words = words;
     }
+
+    String words() {
+      return words;
+    }
   }
 
   /** What became of a message. */

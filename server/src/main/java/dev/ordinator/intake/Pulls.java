@@ -37,7 +37,7 @@ class Pulls {
 
   private final Channels channels;
   private final Connectors connectors;
-  private final Intake intake;
+  private final BulkIntake intake;
   private final ListingFetch listings;
   private final Transactions transactions;
   private final Events events;
@@ -47,7 +47,7 @@ class Pulls {
   Pulls(
       Channels channels,
       Connectors connectors,
-      Intake intake,
+      BulkIntake intake,
       ListingFetch listings,
       Transactions transactions,
       Events events,
@@ -115,11 +115,7 @@ class Pulls {
     OrderPage page;
     do {
       page = source.get().orders(channel, cursor);
-      for (String message : page.messages()) {
-        if (intake.take(channel, message, Intake.Source.PULL).isNews()) {
-          taken++;
-        }
-      }
+      taken += intake.take(channel, page.messages(), Intake.Source.PULL);
       if (!page.next().equals(cursor)) {
         cursor = page.next();
         channels.keepCursor(channel.id(), cursor, settings.pullLease());

@@ -19,21 +19,28 @@ import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.desk.OrderDesk;
 import dev.ordinator.intake.BulkIntake.Arrival;
+import dev.ordinator.intake.Intake.Source;
 import dev.ordinator.orders.NewOrder.Buyer;
 import dev.ordinator.orders.NewOrder.Header;
 import dev.ordinator.orders.NewOrder.Payment;
 import dev.ordinator.orders.NewOrder.Tender;
 import dev.ordinator.orders.NewOrder.Wish;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.TestWorld;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.concurrent.Callable;
+import java.util.concurrent.CyclicBarrier;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.junit.jupiter.api.Test;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Many at once come out as if each had come alone. */
 class BulkIntakeTest {
@@ -99,6 +106,48 @@ class BulkIntakeTest {
             .as("order %d, seed %d", i, SEED)
             .isEqualTo(kept(world.db(), "A" + i));
       }
+    }
+  }
+
+  @Test
+  void webhookAndPollAtTheSameInstantMakeOneOrder() throws Exception {
+    try (TestWorld world = TestWorld.installed();
+        var pool = Executors.newFixedThreadPool(3)) {
+      var application = world.addInstance("--ordinator.working=false");
+      Channel channel = application.getBean(Channels.class).byCode("WEB").orElseThrow();
+      Intake intake = application.getBean(Intake.class);
+      BulkIntake bulk = application.getBean(BulkIntake.class);
+      JsonMapper json = JsonMapper.builder().build();
+      for (int round = 0; round < 25; round++) {
+        List<String> page = new ArrayList<>();
+        for (int i = 0; i < 4; i++) {
+          page.add(json.writeValueAsString(Sample.order("R" + round + "-" + i)));
+        }
+        CyclicBarrier together = new CyclicBarrier(3);
+        List<Callable<Integer>> ways =
+            List.of(
+                () -> {
+                  together.await();
+                  return bulk.take(channel, page, Source.PULL);
+                },
+                () -> {
+                  together.await();
+                  return page.reversed().stream()
+                      .mapToInt(m -> intake.take(channel, m, Source.WEBHOOK).isNews() ? 1 : 0)
+                      .sum();
+                },
+                () -> {
+                  together.await();
+                  return intake.take(channel, page.get(1), Source.WEBHOOK).isNews() ? 1 : 0;
+                });
+        int news = 0;
+        for (Future<Integer> way : pool.invokeAll(ways)) {
+          news += way.get();
+        }
+        assertThat(news).as("round %d: each is news once", round).isEqualTo(4);
+      }
+      assertThat(world.db().fetchCount(SALES_ORDER)).isEqualTo(100);
+      assertThat(world.db().fetchCount(EVENT, EVENT.KIND.eq("RECEIVED"))).isEqualTo(100);
     }
   }
 
