@@ -441,7 +441,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say how its orders are taken; fetches its listings and matches them */
+        /** Say how its orders are taken; while it is being connected its listings are fetched as well */
         put: operations["defaults"];
         post?: never;
         delete?: never;
@@ -885,7 +885,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take every order in whose rows are all good */
+        /** Take every order in whose rows are all good; many go on in the background */
         post: operations["take"];
         delete?: never;
         options?: never;
@@ -2135,6 +2135,7 @@ export interface components {
             email: string;
         };
         FileStoreFileHead: {
+            acting: string;
             /** Format: int64 */
             channelId: number;
             headers: string[];
@@ -2144,15 +2145,20 @@ export interface components {
             name: string;
             /** Format: int32 */
             rows: number;
-            state: string;
+            /** @enum {string} */
+            state: "UPLOADED" | "CHECKING" | "CHECKED" | "TAKING" | "TAKEN" | "UNDONE" | "DISCARDED";
             /** Format: date-time */
             uploadedAt: string;
             uploadedBy: string;
+            /** Format: int32 */
+            workedTo: number;
         };
         FileStoreFileRow: {
             cells: string[];
             /** Format: int32 */
             columnNo: number | null;
+            /** Format: int32 */
+            firstRow: number;
             /** Format: int64 */
             orderId: number | null;
             orderRef: string;
@@ -2178,8 +2184,6 @@ export interface components {
             fields: components["schemas"]["FilesField"][];
             file: components["schemas"]["FileStoreFileHead"];
             guess: components["schemas"]["SheetMapping"];
-        };
-        FilesTaken: {
             /** Format: int32 */
             orders: number;
         };
@@ -4247,7 +4251,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FilesTaken"];
+                    "application/json": components["schemas"]["FilesFileCard"];
                 };
             };
         };

@@ -84,12 +84,10 @@
               main
               disabled={busy || !toTake}
               onclick={() =>
-                void run(
-                  get(api.POST('/api/intake/files/{id}/take', { params })),
-                  (r) =>
-                    atWork(r)
-                      ? 'They are taken in; you need not wait'
-                      : `${plural(r.orders, 'order')} of it taken in`
+                void run(get(api.POST('/api/intake/files/{id}/take', { params })), (r) =>
+                  atWork(r)
+                    ? 'They are taken in; you need not wait'
+                    : `${plural(r.orders, 'order')} of it taken in`
                 )}>Take {plural(toTake, 'good row')} in</Button
             >
             <Button small onclick={() => (naming = true)}>Columns…</Button>

@@ -7,6 +7,7 @@ import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.orders.NewOrder.Buyer;
 import dev.ordinator.orders.NewOrder.Header;
 import dev.ordinator.orders.NewOrder.Payment;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -18,7 +19,8 @@ import org.springframework.stereotype.Component;
 
 /**
  * Files of orders, one row per line. Rows of one order come as one message, each cell under its
- * field's name; what stands on the order's first row holds for the order.
+ * field's name; what stands on the order's first row holds for the order. Its revision is the
+ * moment at which the file was brought, in milliseconds.
  */
 @Component
 class Spreadsheets implements Connector {
@@ -51,12 +53,13 @@ class Spreadsheets implements Connector {
     Money shipping = first.moneyOrZero("shipping", currency);
     Money discount = first.moneyOrZero("discount", currency);
     List<Line> lines = lines(rows, currency);
+    long broughtAt = order.whole("revision", 0, Long.MAX_VALUE);
     Header header =
         new Header(
             order.text("order", 100),
-            order.whole("revision", 0, Long.MAX_VALUE),
+            broughtAt,
             placed == null
-                ? order.instant("uploadedAt")
+                ? Instant.ofEpochMilli(broughtAt)
                 : placed.atStartOfDay(ZoneOffset.UTC).toInstant(),
             "",
             "",

@@ -8,7 +8,6 @@ import dev.ordinator.files.FileStore.FileHead;
 import dev.ordinator.files.FileStore.FileRow;
 import dev.ordinator.files.FileStore.FileState;
 import dev.ordinator.files.FileStore.RowState;
-import dev.ordinator.files.SheetParser.SheetRow;
 import dev.ordinator.intake.Cancellations;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
@@ -17,7 +16,6 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Transactions;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import org.springframework.stereotype.Service;
 
@@ -28,8 +26,6 @@ import org.springframework.stereotype.Service;
  */
 @Service
 class FileIntake {
-  private static final int BATCH = 500;
-
   private final FileStore store;
   private final FileWork work;
   private final Channels channels;
@@ -63,33 +59,11 @@ class FileIntake {
     if (channel.kind() != ChannelKind.SPREADSHEET) {
       throw Problem.conflict(channel.name() + " takes no files");
     }
-    long file = transactions.get(() -> read(channelId, name, content, actor));
-    FileHead head = store.file(file);
-    store.remembered(channelId, head.headers()).ifPresent(m -> map(file, m, actor));
-    return file;
-  }
-
-  private long read(long channelId, String name, Path content, String actor) {
-    List<SheetRow> batch = new ArrayList<>();
-    List<Long> file = new ArrayList<>();
-    SheetParser.read(
-        content,
-        row -> {
-          if (file.isEmpty()) {
-            file.add(store.addFile(channelId, name, row.cells(), actor));
-          } else {
-            batch.add(row);
-          }
-          if (batch.size() == BATCH) {
-            store.addRows(file.getFirst(), batch);
-            batch.clear();
-          }
-        });
-    if (file.isEmpty()) {
-      throw Problem.invalid("file", "the file is empty");
-    }
-    store.addRows(file.getFirst(), batch);
-    return file.getFirst();
+    FileReading read =
+        transactions.get(() -> FileReading.of(store, channelId, name, content, actor));
+    read.mapping()
+        .ifPresent(mapping -> check(store.file(read.file()), mapping, read.isSorted(), actor));
+    return read.file();
   }
 
   /** Says which column is which; every row is checked, in the background if there are many. */
@@ -97,12 +71,18 @@ class FileIntake {
     FileHead file = store.file(fileId);
     requireAtRest(file);
     mapping.check(file.headers());
+    check(file, mapping, false, actor);
+  }
+
+  private void check(FileHead file, SheetMapping mapping, boolean isSorted, String actor) {
     transactions.run(() -> {
       store.setMapping(file, mapping, actor);
-      store.sortIntoOrders(fileId, mapping);
-      store.setState(fileId, FileState.CHECKING);
+      if (!isSorted) {
+        store.sortIntoOrders(file.id(), mapping);
+      }
+      store.begin(file.id(), FileState.CHECKING, actor);
     });
-    work.begin(fileId);
+    work.begin(file.id());
   }
 
   /** Corrects a row's cells; its order is checked again. */
@@ -118,12 +98,8 @@ class FileIntake {
     if (before.state() == RowState.TAKEN) {
       throw Problem.conflict("row " + rowNo + " has been taken in already");
     }
-    transactions.run(() -> {
-      store.setCells(fileId, rowNo, cells);
-      store.sortIntoOrders(fileId, mapping, rowNo, before.orderRef());
-      store.setState(fileId, FileState.CHECKING);
-    });
-    work.begin(fileId);
+    transactions.run(
+        () -> work.checkAgain(file, store.sortIntoOrders(fileId, mapping, before, cells)));
   }
 
   /** Takes every order whose rows are all good, in the background if there are many. */
@@ -131,7 +107,7 @@ class FileIntake {
     FileHead file = store.file(fileId);
     requireAtRest(file);
     required(file);
-    transactions.run(() -> store.setState(fileId, FileState.TAKING, actor));
+    transactions.run(() -> store.begin(fileId, FileState.TAKING, actor));
     work.begin(fileId);
   }
 

@@ -6,15 +6,16 @@ import static dev.ordinator.schema.Tables.INTAKE_ROW;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static org.jooq.impl.DSL.count;
 import static org.jooq.impl.DSL.countDistinct;
-import static org.jooq.impl.DSL.iif;
 import static org.jooq.impl.DSL.min;
 import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.selectOne;
 import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.files.SheetOrders.Fault;
 import dev.ordinator.files.SheetParser.SheetRow;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.RowBatch;
 import dev.ordinator.platform.Slice;
 import dev.ordinator.platform.Texts;
 import java.time.Clock;
@@ -25,9 +26,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
-import org.jooq.BatchBindStep;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.json.JsonMapper;
@@ -93,7 +94,8 @@ class FileStore {
   }
 
   /**
-   * @param acting on whose behalf it is, or was, taken in
+   * @param acting on whose behalf it is, or was, worked on
+   * @param workedTo the first row of the last order that was worked on
    */
   record FileHead(
       long id,
@@ -104,12 +106,14 @@ class FileStore {
       FileState state,
       int rows,
       String acting,
+      int workedTo,
       String uploadedBy,
       Instant uploadedAt) {}
 
   /**
    * @param firstRow the first row of the same order
    * @param columnNo the column at fault, from 0; null: the row as a whole
+   * @param orderId ours that was made of it; null: none was
    */
   record FileRow(
       int rowNo,
@@ -134,23 +138,37 @@ class FileStore {
         .value1();
   }
 
-  void addRows(long file, List<SheetRow> rows) {
-    if (rows.isEmpty()) {
-      return;
+  /**
+   * @param refs the order of each row, where the columns are known already; else empty texts
+   * @param firstRows likewise, as far as rows of one order stand together
+   */
+  void addRows(long file, List<SheetRow> rows, List<String> refs, List<Integer> firstRows) {
+    RowBatch batch = new RowBatch(db, INTAKE_ROW);
+    for (int i = 0; i < rows.size(); i++) {
+      Map<Field<?>, @Nullable Object> row = new LinkedHashMap<>();
+      row.put(INTAKE_ROW.FILE_ID, file);
+      row.put(INTAKE_ROW.ROW_NO, rows.get(i).number());
+      row.put(INTAKE_ROW.CELLS, json.writeValueAsString(rows.get(i).cells()));
+      row.put(INTAKE_ROW.STATE, RowState.UNCHECKED.name());
+      row.put(INTAKE_ROW.ORDER_REF, refs.get(i));
+      row.put(INTAKE_ROW.FIRST_ROW, firstRows.get(i));
+      batch.add(row);
     }
-    var insert =
-        db.insertInto(
-            INTAKE_ROW, INTAKE_ROW.FILE_ID, INTAKE_ROW.ROW_NO, INTAKE_ROW.CELLS, INTAKE_ROW.STATE);
-    for (SheetRow row : rows) {
-      insert =
-          insert.values(
-              file, row.number(), json.writeValueAsString(row.cells()), RowState.UNCHECKED.name());
-    }
-    insert.execute();
+    batch.insert();
     db.update(INTAKE_FILE)
         .set(INTAKE_FILE.ROW_COUNT, INTAKE_FILE.ROW_COUNT.plus(rows.size()))
         .where(INTAKE_FILE.ID.eq(file))
         .execute();
+  }
+
+  /** Whether rows of one order stand apart, so that they are taken for several. */
+  boolean hasOrdersApart(long file) {
+    return db.fetchExists(
+        selectOne()
+            .from(INTAKE_ROW)
+            .where(INTAKE_ROW.FILE_ID.eq(file))
+            .groupBy(INTAKE_ROW.ORDER_REF)
+            .having(countDistinct(INTAKE_ROW.FIRST_ROW).gt(1)));
   }
 
   FileHead file(long id) {
@@ -166,6 +184,7 @@ class FileStore {
                 FileState.valueOf(f.getState()),
                 f.getRowCount(),
                 f.getActing(),
+                f.getWorkedTo(),
                 f.getUploadedBy(),
                 f.getUploadedAt()))
         .orElseThrow(() -> Problem.notFound("file " + id));
@@ -188,9 +207,21 @@ class FileStore {
         .execute();
   }
 
-  void setState(long file, FileState state, String acting) {
-    setState(file, state);
-    db.update(INTAKE_FILE).set(INTAKE_FILE.ACTING, acting).where(INTAKE_FILE.ID.eq(file)).execute();
+  /** Has a file worked on from its beginning. */
+  void begin(long file, FileState state, String acting) {
+    db.update(INTAKE_FILE)
+        .set(INTAKE_FILE.STATE, state.name())
+        .set(INTAKE_FILE.ACTING, acting)
+        .set(INTAKE_FILE.WORKED_TO, 0)
+        .where(INTAKE_FILE.ID.eq(file))
+        .execute();
+  }
+
+  void setWorkedTo(long file, int firstRow) {
+    db.update(INTAKE_FILE)
+        .set(INTAKE_FILE.WORKED_TO, firstRow)
+        .where(INTAKE_FILE.ID.eq(file))
+        .execute();
   }
 
   /** A file that waits to be worked on, and that nobody works on now. */
@@ -206,13 +237,14 @@ class FileStore {
   }
 
   /** Locks a file that is to be worked on, once nobody else works on it; empty if it is not. */
-  Optional<FileState> lockForWork(long file) {
-    return db.select(INTAKE_FILE.STATE)
+  Optional<FileHead> lockForWork(long file) {
+    return db.select(INTAKE_FILE.ID)
         .from(INTAKE_FILE)
         .where(INTAKE_FILE.ID.eq(file))
         .forUpdate()
-        .fetchOptional(r -> FileState.valueOf(r.value1()))
-        .filter(s -> AT_WORK.contains(s.name()));
+        .fetchOptional(INTAKE_FILE.ID)
+        .map(this::file)
+        .filter(f -> AT_WORK.contains(f.state().name()));
   }
 
   void setMapping(FileHead file, SheetMapping mapping, String actor) {
@@ -261,8 +293,12 @@ class FileStore {
                 INTAKE_ROW.STATE,
                 INTAKE_ROW.COLUMN_NO,
                 INTAKE_ROW.PROBLEM,
-                INTAKE_ROW.ORDER_ID)
+                SALES_ORDER.ID)
             .from(INTAKE_ROW)
+            .leftJoin(INTAKE_FILE)
+            .on(INTAKE_FILE.ID.eq(INTAKE_ROW.FILE_ID))
+            .leftJoin(SALES_ORDER)
+            .on(isItsOrder())
             .where(INTAKE_ROW.FILE_ID.eq(file))
             .and(state == null ? noCondition() : INTAKE_ROW.STATE.eq(state.name()))
             .and(INTAKE_ROW.ROW_NO.gt(after == null ? 0 : after))
@@ -282,24 +318,28 @@ class FileStore {
         row -> Integer.toString(row.rowNo()));
   }
 
-  /** The next orders that have rows in one of these states, each with all its rows. */
-  List<List<FileRow>> orders(long file, List<RowState> states, int most) {
-    List<Integer> firstRows =
+  /** The next orders after a first row, each with all its rows. */
+  List<List<FileRow>> orders(long file, int after, int most) {
+    return orders(
+        file,
         db.selectDistinct(INTAKE_ROW.FIRST_ROW)
             .from(INTAKE_ROW)
             .where(INTAKE_ROW.FILE_ID.eq(file))
-            .and(INTAKE_ROW.STATE.in(names(states)))
+            .and(INTAKE_ROW.FIRST_ROW.gt(after))
             .orderBy(INTAKE_ROW.FIRST_ROW)
             .limit(most)
-            .fetch(INTAKE_ROW.FIRST_ROW);
+            .fetch(INTAKE_ROW.FIRST_ROW));
+  }
+
+  /** Orders by their first rows, each with all its rows. */
+  List<List<FileRow>> orders(long file, List<Integer> firstRows) {
     Map<Integer, List<FileRow>> orders = new LinkedHashMap<>();
     db.select(
             INTAKE_ROW.ROW_NO,
             INTAKE_ROW.CELLS,
             INTAKE_ROW.ORDER_REF,
             INTAKE_ROW.FIRST_ROW,
-            INTAKE_ROW.STATE,
-            INTAKE_ROW.ORDER_ID)
+            INTAKE_ROW.STATE)
         .from(INTAKE_ROW)
         .where(INTAKE_ROW.FILE_ID.eq(file))
         .and(INTAKE_ROW.FIRST_ROW.in(firstRows))
@@ -316,7 +356,7 @@ class FileStore {
                         RowState.valueOf(r.value5()),
                         null,
                         "",
-                        r.value6())));
+                        null)));
     return List.copyOf(orders.values());
   }
 
@@ -326,44 +366,33 @@ class FileStore {
     db.execute(SORT, val("$[" + column + "]"), val(file));
   }
 
-  /** Likewise after one row was corrected: the orders that it was of, and is of now. */
-  void sortIntoOrders(long file, SheetMapping mapping, int row, String wasOf) {
-    String named =
-        mapping.cell(
-            SheetField.ORDER,
-            cells(
-                db.select(INTAKE_ROW.CELLS)
-                    .from(INTAKE_ROW)
-                    .where(INTAKE_ROW.FILE_ID.eq(file))
-                    .and(INTAKE_ROW.ROW_NO.eq(row))
-                    .fetchSingle()
-                    .value1()));
-    String isOf = named.isEmpty() ? "row " + row : Texts.cut(named, 100);
+  /**
+   * Likewise after one row was corrected.
+   *
+   * @return the first rows of the orders that it was of, and is of now
+   */
+  List<Integer> sortIntoOrders(
+      long file, SheetMapping mapping, FileRow before, List<String> cells) {
+    String named = mapping.cell(SheetField.ORDER, cells);
+    String isOf = named.isEmpty() ? "row " + before.rowNo() : Texts.cut(named, 100);
     db.update(INTAKE_ROW)
+        .set(INTAKE_ROW.CELLS, json.writeValueAsString(cells))
         .set(INTAKE_ROW.ORDER_REF, isOf)
+        .set(INTAKE_ROW.STATE, RowState.UNCHECKED.name())
         .where(INTAKE_ROW.FILE_ID.eq(file))
-        .and(INTAKE_ROW.ROW_NO.eq(row))
+        .and(INTAKE_ROW.ROW_NO.eq(before.rowNo()))
         .execute();
-    for (String ref : Stream.of(wasOf, isOf).distinct().toList()) {
+    List<Integer> firstRows = new ArrayList<>();
+    for (String ref : Stream.of(before.orderRef(), isOf).distinct().toList()) {
+      Condition ofOrder = INTAKE_ROW.FILE_ID.eq(file).and(INTAKE_ROW.ORDER_REF.eq(ref));
       Integer first =
-          db.select(min(INTAKE_ROW.ROW_NO))
-              .from(INTAKE_ROW)
-              .where(INTAKE_ROW.FILE_ID.eq(file))
-              .and(INTAKE_ROW.ORDER_REF.eq(ref))
-              .fetchSingle()
-              .value1();
-      db.update(INTAKE_ROW)
-          .set(INTAKE_ROW.FIRST_ROW, first == null ? 0 : first)
-          .set(
-              INTAKE_ROW.STATE,
-              iif(
-                  INTAKE_ROW.STATE.eq(RowState.TAKEN.name()),
-                  RowState.TAKEN.name(),
-                  RowState.UNCHECKED.name()))
-          .where(INTAKE_ROW.FILE_ID.eq(file))
-          .and(INTAKE_ROW.ORDER_REF.eq(ref))
-          .execute();
+          db.select(min(INTAKE_ROW.ROW_NO)).from(INTAKE_ROW).where(ofOrder).fetchSingle().value1();
+      if (first != null) {
+        db.update(INTAKE_ROW).set(INTAKE_ROW.FIRST_ROW, first).where(ofOrder).execute();
+        firstRows.add(first);
+      }
     }
+    return firstRows;
   }
 
   /** Says of whole orders, by their first rows, what was found. */
@@ -375,26 +404,6 @@ class FileStore {
         .where(INTAKE_ROW.FILE_ID.eq(file))
         .and(INTAKE_ROW.FIRST_ROW.in(firstRows))
         .execute();
-  }
-
-  /**
-   * @param ids our order of each; empty: the channel's terms left it alone
-   */
-  void setTaken(long file, List<Integer> firstRows, List<Optional<Long>> ids) {
-    if (firstRows.isEmpty()) {
-      return;
-    }
-    setState(file, firstRows, RowState.TAKEN);
-    BatchBindStep update =
-        db.batch(
-            db.update(INTAKE_ROW)
-                .set(INTAKE_ROW.ORDER_ID, (Long) null)
-                .where(INTAKE_ROW.FILE_ID.eq((Long) null))
-                .and(INTAKE_ROW.FIRST_ROW.eq((Integer) null)));
-    for (int i = 0; i < firstRows.size(); i++) {
-      update = update.bind(ids.get(i).orElse(null), file, firstRows.get(i));
-    }
-    update.execute();
   }
 
   /** Refuses an order's rows: one is at fault, the others can't go without it. */
@@ -415,14 +424,6 @@ class FileStore {
         .execute();
   }
 
-  void setCells(long file, int row, List<String> cells) {
-    db.update(INTAKE_ROW)
-        .set(INTAKE_ROW.CELLS, json.writeValueAsString(cells))
-        .where(INTAKE_ROW.FILE_ID.eq(file))
-        .and(INTAKE_ROW.ROW_NO.eq(row))
-        .execute();
-  }
-
   /** Orders that a channel's ids name, with what the channel last said of them. */
   Map<String, OrderContent> known(long channelId, List<String> externalIds) {
     return db.select(SALES_ORDER.EXTERNAL_ID, SALES_ORDER.CONTENT)
@@ -435,31 +436,33 @@ class FileStore {
 
   /** Orders that came from a file. */
   List<Long> orderIds(long file) {
-    return db.selectDistinct(INTAKE_ROW.ORDER_ID)
+    return db.selectDistinct(SALES_ORDER.ID)
         .from(INTAKE_ROW)
-        .where(takenFrom(file))
-        .fetch(INTAKE_ROW.ORDER_ID);
+        .join(INTAKE_FILE)
+        .on(INTAKE_FILE.ID.eq(INTAKE_ROW.FILE_ID))
+        .join(SALES_ORDER)
+        .on(isItsOrder())
+        .where(INTAKE_ROW.FILE_ID.eq(file))
+        .fetch(SALES_ORDER.ID);
   }
 
   /** How many orders came from a file. */
   int ordersOf(long file) {
-    return db.select(countDistinct(INTAKE_ROW.ORDER_ID))
+    return db.select(countDistinct(INTAKE_ROW.FIRST_ROW))
         .from(INTAKE_ROW)
-        .where(takenFrom(file))
+        .where(INTAKE_ROW.FILE_ID.eq(file))
+        .and(INTAKE_ROW.STATE.eq(RowState.TAKEN.name()))
         .fetchSingle()
         .value1();
   }
 
-  private static Condition takenFrom(long file) {
-    return INTAKE_ROW
-        .FILE_ID
-        .eq(file)
-        .and(INTAKE_ROW.STATE.eq(RowState.TAKEN.name()))
-        .and(INTAKE_ROW.ORDER_ID.isNotNull());
-  }
-
-  private static List<String> names(List<RowState> states) {
-    return states.stream().map(Enum::name).toList();
+  /** A row's order bears the name that the row gives it. */
+  private static Condition isItsOrder() {
+    return SALES_ORDER
+        .CHANNEL_ID
+        .eq(INTAKE_FILE.CHANNEL_ID)
+        .and(SALES_ORDER.EXTERNAL_ID.eq(INTAKE_ROW.ORDER_REF))
+        .and(INTAKE_ROW.STATE.eq(RowState.TAKEN.name()));
   }
 
   private List<String> cells(String kept) {

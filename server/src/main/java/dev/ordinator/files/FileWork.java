@@ -13,7 +13,6 @@ import dev.ordinator.files.FileStore.RowState;
 import dev.ordinator.files.SheetOrders.Fault;
 import dev.ordinator.intake.BulkIntake;
 import dev.ordinator.intake.BulkIntake.Arrival;
-import dev.ordinator.intake.BulkIntake.Outcome;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Transactions;
@@ -26,7 +25,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
-import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
@@ -38,7 +36,7 @@ import org.springframework.stereotype.Service;
  */
 @Service
 class FileWork {
-  private static final int BATCH = 500;
+  private static final int BATCH = 1_000;
   private static final Logger LOG = LoggerFactory.getLogger(FileWork.class);
 
   private final FileStore store;
@@ -69,15 +67,9 @@ class FileWork {
     this.loop = loops.add("files", this::workOnOne);
   }
 
-  /** Whatever reading an order gave: the order, or what is wrong with it. */
-  private record Read(
-      List<FileRow> rows, String message, @Nullable IncomingOrder order, @Nullable Fault fault) {
+  private record Read(List<FileRow> rows, String message, IncomingOrder order) {
     int firstRow() {
       return rows.getFirst().firstRow();
-    }
-
-    IncomingOrder required() {
-      return Objects.requireNonNull(order);
     }
   }
 
@@ -119,94 +111,107 @@ class FileWork {
   }
 
   private void workOnBatch(long fileId, int most, AtomicReference<List<List<FileRow>>> batch) {
-    Optional<FileState> state = store.lockForWork(fileId);
-    if (state.isEmpty()) {
+    Optional<FileHead> locked = store.lockForWork(fileId);
+    if (locked.isEmpty()) {
       return;
     }
-    FileHead file = store.file(fileId);
-    SheetMapping mapping = Objects.requireNonNull(file.mapping());
-    boolean checking = state.get() == FileState.CHECKING;
-    List<List<FileRow>> orders =
-        store.orders(
-            fileId,
-            checking ? List.of(RowState.UNCHECKED) : List.of(RowState.NEW, RowState.CHANGED),
-            most);
+    FileHead file = locked.get();
+    List<List<FileRow>> orders = store.orders(fileId, file.workedTo(), most);
     batch.set(orders);
-    Channel channel = channels.byId(file.channelId());
-    List<Read> read = orders.stream().map(rows -> read(file, mapping, channel, rows)).toList();
-    for (Read r : read) {
-      if (r.fault() != null) {
-        store.refuse(fileId, r.firstRow(), r.fault());
-      }
-    }
-    List<Read> good = read.stream().filter(r -> r.fault() == null).toList();
-    if (checking) {
-      check(file, channel, good);
+    if (file.state() == FileState.CHECKING) {
+      check(file, orders);
     } else {
-      take(file, channel, good);
+      take(file, orders);
     }
     if (orders.size() < most) {
-      finish(file, checking);
+      finish(file);
+    } else {
+      store.setWorkedTo(fileId, orders.getLast().getFirst().firstRow());
     }
   }
 
-  private Read read(FileHead file, SheetMapping mapping, Channel channel, List<FileRow> rows) {
-    String message = sheets.message(file, mapping, rows);
-    if (rows.stream().anyMatch(r -> r.state() == RowState.TAKEN)) {
-      FileRow late =
-          rows.stream().filter(r -> r.state() != RowState.TAKEN).findFirst().orElseThrow();
-      return new Read(
-          rows,
-          message,
-          null,
-          new Fault(late.rowNo(), null, "its order has been taken in already"));
-    }
-    try {
-      return new Read(rows, message, connectors.of(channel).read(channel, message), null);
-    } catch (Unreadable e) {
-      return new Read(rows, message, null, SheetOrders.fault(mapping, rows, e));
-    }
+  /** Checks orders by their first rows, in the transaction that is under way. */
+  void checkAgain(FileHead file, List<Integer> firstRows) {
+    check(file, store.orders(file.id(), firstRows));
   }
 
-  private void check(FileHead file, Channel channel, List<Read> orders) {
+  private void check(FileHead file, List<List<FileRow>> orders) {
+    Channel channel = channels.byId(file.channelId());
+    List<Read> good =
+        good(file, channel, orders.stream().filter(o -> has(o, RowState.UNCHECKED)).toList());
     Map<String, OrderContent> known =
-        store.known(
-            channel.id(), orders.stream().map(r -> r.required().header().externalId()).toList());
+        store.known(channel.id(), good.stream().map(r -> r.order().header().externalId()).toList());
     Map<RowState, List<Integer>> found = new EnumMap<>(RowState.class);
-    for (Read r : orders) {
-      OrderContent before = known.get(r.required().header().externalId());
+    for (Read r : good) {
+      OrderContent before = known.get(r.order().header().externalId());
       RowState state =
           before == null
               ? RowState.NEW
-              : before.changesTo(r.required().content()).isEmpty()
-                  ? RowState.SAME
-                  : RowState.CHANGED;
+              : before.changesTo(r.order().content()).isEmpty() ? RowState.SAME : RowState.CHANGED;
       found.computeIfAbsent(state, s -> new ArrayList<>()).add(r.firstRow());
     }
     found.forEach((state, firstRows) -> store.setState(file.id(), firstRows, state));
   }
 
-  private void take(FileHead file, Channel channel, List<Read> orders) {
-    List<Outcome> outcomes =
-        intake.take(
+  private void take(FileHead file, List<List<FileRow>> orders) {
+    Channel channel = channels.byId(file.channelId());
+    List<Read> good =
+        good(
+            file,
             channel,
-            orders.stream()
-                .map(r ->
-                    new Arrival(
-                        r.required(),
-                        r.message(),
-                        "file %s, row %d, by %s"
-                            .formatted(file.name(), r.rows().getFirst().rowNo(), file.acting())))
-                .toList());
-    store.setTaken(
-        file.id(),
-        orders.stream().map(Read::firstRow).toList(),
-        outcomes.stream().map(Outcome::id).toList());
+            orders.stream().filter(o -> has(o, RowState.NEW) || has(o, RowState.CHANGED)).toList());
+    intake.take(
+        channel,
+        good.stream()
+            .map(r ->
+                new Arrival(
+                    r.order(),
+                    r.message(),
+                    "file %s, row %d, by %s"
+                        .formatted(file.name(), r.rows().getFirst().rowNo(), file.acting())))
+            .toList());
+    store.setState(file.id(), good.stream().map(Read::firstRow).toList(), RowState.TAKEN);
   }
 
-  private void finish(FileHead file, boolean checking) {
-    store.setState(file.id(), checking ? FileState.CHECKED : FileState.TAKEN);
-    if (!checking) {
+  private static boolean has(List<FileRow> order, RowState state) {
+    return order.stream().anyMatch(r -> r.state() == state);
+  }
+
+  /** Reads orders; those that can't be read are refused, with their place. */
+  private List<Read> good(FileHead file, Channel channel, List<List<FileRow>> orders) {
+    SheetMapping mapping = Objects.requireNonNull(file.mapping());
+    List<Read> good = new ArrayList<>();
+    for (List<FileRow> rows : orders) {
+      int firstRow = rows.getFirst().firstRow();
+      Optional<FileRow> late = lateFor(rows);
+      if (late.isPresent()) {
+        store.refuse(
+            file.id(),
+            firstRow,
+            new Fault(late.get().rowNo(), null, "its order has been taken in already"));
+        continue;
+      }
+      String message = sheets.message(file, mapping, rows);
+      try {
+        good.add(new Read(rows, message, connectors.of(channel).read(channel, message)));
+      } catch (Unreadable e) {
+        store.refuse(file.id(), firstRow, SheetOrders.fault(mapping, rows, e));
+      }
+    }
+    return good;
+  }
+
+  /** A row that was corrected to be of an order that has been taken in without it. */
+  private static Optional<FileRow> lateFor(List<FileRow> rows) {
+    return has(rows, RowState.TAKEN)
+        ? rows.stream().filter(r -> r.state() != RowState.TAKEN).findFirst()
+        : Optional.empty();
+  }
+
+  private void finish(FileHead file) {
+    boolean taken = file.state() == FileState.TAKING;
+    store.setState(file.id(), taken ? FileState.TAKEN : FileState.CHECKED);
+    if (taken) {
       events.record(
           EventKind.CHANNEL_CHANGED,
           null,

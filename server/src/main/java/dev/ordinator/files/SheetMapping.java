@@ -7,6 +7,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -24,6 +25,8 @@ record SheetMapping(
     String days,
     String country,
     String payment) {
+
+  private static final Pattern AROUND_DIGITS = Pattern.compile("[\\s'\\u00a0€$£]");
 
   /** What the headers say by themselves, ours or others that are well known. */
   static SheetMapping guess(List<String> headers) {
@@ -72,7 +75,7 @@ record SheetMapping(
 
   /** A number as everybody writes it: no thousands, a point before decimals. */
   String number(String cell) {
-    String bare = cell.replaceAll("[\\s'\\u00a0€$£]", "");
+    String bare = AROUND_DIGITS.matcher(cell).replaceAll("");
     return decimalComma ? bare.replace(".", "").replace(',', '.') : bare.replace(",", "");
   }
 

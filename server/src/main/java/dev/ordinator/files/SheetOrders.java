@@ -16,6 +16,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** Rows of a file as the connector reads them, and its refusals as places in the file. */
 @Component
 class SheetOrders {
+  private static final Pattern WHOLE = Pattern.compile("(-?\\d{1,15})(?:\\.0+)?");
   private static final Pattern PLACE = Pattern.compile("rows\\[(\\d+)]\\.(\\w+)");
 
   private final JsonMapper json;
@@ -37,7 +38,6 @@ class SheetOrders {
     Map<String, Object> order = new LinkedHashMap<>();
     order.put("order", ref.startsWith("row ") ? "" : ref);
     order.put("revision", file.uploadedAt().toEpochMilli());
-    order.put("uploadedAt", file.uploadedAt().toString());
     order.put("rows", rows.stream().map(r -> fields(mapping, r.cells())).toList());
     return json.writeValueAsString(order);
   }
@@ -81,8 +81,8 @@ class SheetOrders {
 
   /** A whole number, also if a spreadsheet wrote it as 3.0; what is none stays as it is. */
   private static Object whole(String number) {
-    String bare = number.replaceFirst("\\.0+$", "");
-    return bare.matches("-?\\d{1,15}") ? (Object) Long.valueOf(bare) : number;
+    Matcher whole = WHOLE.matcher(number);
+    return whole.matches() ? (Object) Long.valueOf(whole.group(1)) : number;
   }
 
   private static String name(SheetField field) {

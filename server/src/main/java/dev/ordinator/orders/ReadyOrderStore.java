@@ -10,15 +10,13 @@ import dev.ordinator.core.orders.Stage;
 import dev.ordinator.orders.ReadyOrder.LineFigures;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Events.Fact;
+import dev.ordinator.platform.RowBatch;
 import java.time.Clock;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.jooq.BatchBindStep;
 import org.jooq.DSLContext;
 import org.jooq.Field;
-import org.jooq.Table;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 
@@ -51,7 +49,7 @@ class ReadyOrderStore {
       return List.of();
     }
     List<String> numbers = store.nextNumbers(channelId, orders.size());
-    Rows heads = new Rows(SALES_ORDER);
+    RowBatch heads = new RowBatch(db, SALES_ORDER);
     for (int i = 0; i < orders.size(); i++) {
       heads.add(head(channelId, numbers.get(i), orders.get(i)));
     }
@@ -67,10 +65,10 @@ class ReadyOrderStore {
   }
 
   private void insertParts(List<Long> ids, List<ReadyOrder> orders) {
-    Rows all = new Rows(ORDER_LINE);
-    Rows tenders = new Rows(ORDER_PAYMENT);
-    Rows tags = new Rows(ORDER_TAG);
-    Rows excluded = new Rows(ORDER_EXCLUDED_NODE);
+    RowBatch all = new RowBatch(db, ORDER_LINE);
+    RowBatch tenders = new RowBatch(db, ORDER_PAYMENT);
+    RowBatch tags = new RowBatch(db, ORDER_TAG);
+    RowBatch excluded = new RowBatch(db, ORDER_EXCLUDED_NODE);
     Map<Long, List<Fact>> facts = new LinkedHashMap<>();
     for (int i = 0; i < ids.size(); i++) {
       long id = ids.get(i);
@@ -87,7 +85,7 @@ class ReadyOrderStore {
               excluded.add(row(ORDER_EXCLUDED_NODE.ORDER_ID, id, ORDER_EXCLUDED_NODE.NODE, n)));
       facts.put(id, ready.facts());
     }
-    List.of(all, tenders, tags, excluded).forEach(Rows::insert);
+    List.of(all, tenders, tags, excluded).forEach(RowBatch::insert);
     events.recordAll(facts);
   }
 
@@ -144,32 +142,5 @@ class ReadyOrderStore {
     row.put(one, value);
     row.put(other, otherValue);
     return row;
-  }
-
-  /** Rows of one table, all with the same columns: one statement, many values. */
-  private final class Rows {
-    private final Table<?> table;
-    private final List<Map<Field<?>, @Nullable Object>> rows = new ArrayList<>();
-
-    Rows(Table<?> table) {
-      this.table = table;
-    }
-
-    void add(Map<Field<?>, @Nullable Object> row) {
-      rows.add(row);
-    }
-
-    void insert() {
-      if (rows.isEmpty()) {
-        return;
-      }
-      List<Field<?>> columns = List.copyOf(rows.getFirst().keySet());
-      BatchBindStep batch =
-          db.batch(db.insertInto(table, columns).values(new Object[columns.size()]));
-      for (Map<Field<?>, @Nullable Object> row : rows) {
-        batch = batch.bind(row.values().toArray());
-      }
-      batch.execute();
-    }
   }
 }

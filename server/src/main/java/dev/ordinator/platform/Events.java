@@ -4,10 +4,11 @@ import static dev.ordinator.schema.Tables.EVENT;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.jooq.BatchBindStep;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
@@ -68,27 +69,21 @@ public class Events {
   /** What happened to many orders at once, each in its own order; in one go. */
   public void recordAll(Map<Long, List<Fact>> facts) {
     Instant now = clock.instant();
-    BatchBindStep insert =
-        db.batch(
-            db.insertInto(
-                    EVENT, EVENT.AT, EVENT.KIND, EVENT.ACTOR, EVENT.ORDER_ID, EVENT.TEXT, EVENT.WHY)
-                .values((Instant) null, null, null, null, null, null));
+    RowBatch rows = new RowBatch(db, EVENT);
     for (Map.Entry<Long, List<Fact>> ofOrder : facts.entrySet()) {
       for (Fact fact : ofOrder.getValue()) {
-        insert =
-            insert.bind(
-                now,
-                fact.kind().name(),
-                fact.actor(),
-                ofOrder.getKey(),
-                Texts.cut(fact.text(), 1000),
-                Texts.cut(fact.why(), 1000));
+        Map<Field<?>, @Nullable Object> row = new LinkedHashMap<>();
+        row.put(EVENT.AT, now);
+        row.put(EVENT.KIND, fact.kind().name());
+        row.put(EVENT.ACTOR, fact.actor());
+        row.put(EVENT.ORDER_ID, ofOrder.getKey());
+        row.put(EVENT.TEXT, Texts.cut(fact.text(), 1000));
+        row.put(EVENT.WHY, Texts.cut(fact.why(), 1000));
+        rows.add(row);
         listeners.publishEvent(new Happened(fact.kind(), ofOrder.getKey()));
       }
     }
-    if (insert.size() > 0) {
-      insert.execute();
-    }
+    rows.insert();
   }
 
   /** An order's timeline, oldest first. */

@@ -111,6 +111,11 @@ public final class TestWorld implements AutoCloseable {
     return standIns.shop();
   }
 
+  /** Where the database is, for JDBC. */
+  public String url() {
+    return url;
+  }
+
   public DSLContext db() {
     return db;
   }
