@@ -20,6 +20,8 @@
     ['TAKEN', 'taken']
   ] as const;
   type State = 'NEW' | 'CHANGED' | 'SAME' | 'REFUSED' | 'TAKEN';
+  const atWork = (card?: Schemas['FilesFileCard']) =>
+    card?.file.state === 'CHECKING' || card?.file.state === 'TAKING';
   const client = useQueryClient();
   const params = $derived({ path: { id } });
   const shown = $derived(param('rows') as State | '');
@@ -40,6 +42,8 @@
     getNextPageParam: (last) => (last.next ? Number(last.next) : undefined)
   }));
   const card = $derived(file.data);
+  const counts = $derived(card?.counts ?? {});
+  const toTake = $derived((counts.NEW ?? 0) + (counts.CHANGED ?? 0));
   const working = $derived(atWork(card));
   const resting = $derived(!working && card?.file.state !== 'UNDONE' && card?.file.state !== 'DISCARDED');
   // what is done of the work at hand, in rows
@@ -50,10 +54,6 @@
   $effect(() => {
     if (!working) void client.invalidateQueries({ queryKey: ['file', id, 'rows'] });
   });
-  const counts = $derived(card?.counts ?? {});
-  const toTake = $derived((counts.NEW ?? 0) + (counts.CHANGED ?? 0));
-  const atWork = (card?: Schemas['FilesFileCard']) =>
-    card?.file.state === 'CHECKING' || card?.file.state === 'TAKING';
   let naming = $state(false);
   let busy = $state(false);
 
