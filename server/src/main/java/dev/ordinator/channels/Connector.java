@@ -50,6 +50,17 @@ public interface Connector {
     List<String> carriers(Channel channel);
   }
 
+  /** Items can be offered on it. */
+  interface ListingSink {
+    /**
+     * Offers an item under our SKU; offered again, it takes the place of what it was.
+     *
+     * @return the channel's own id of the listing
+     * @throws ChannelError if the channel does not accept it
+     */
+    String pushListing(Channel channel, ListingDraft draft);
+  }
+
   /** It can be told what is in stock. */
   interface QuantitySink {
     /** How many listings one request may hold. */
@@ -111,6 +122,8 @@ public interface Connector {
    * A product as the channel offers it.
    *
    * @param family the listing of which it is a variant; empty if of none
+   * @param pictures their addresses
+   * @param published false: buyers don't see it
    */
   record ListingData(
       String externalId,
@@ -118,7 +131,37 @@ public interface Connector {
       String gtin,
       String title,
       String family,
-      @Nullable Money price) {}
+      @Nullable Money price,
+      List<String> pictures,
+      boolean published) {
+
+    /** As orders tell of a product: without pictures, and seen by its buyer. */
+    public ListingData(
+        String externalId,
+        String sku,
+        String gtin,
+        String title,
+        String family,
+        @Nullable Money price) {
+      this(externalId, sku, gtin, title, family, price, List.of(), true);
+    }
+  }
+
+  /**
+   * An item as it is to be offered.
+   *
+   * @param family under which its variants are shown together; empty: it stands alone
+   * @param published false: as a draft, which buyers don't see
+   */
+  record ListingDraft(
+      String sku,
+      String gtin,
+      String title,
+      String text,
+      List<String> pictures,
+      String family,
+      Money price,
+      boolean published) {}
 
   /** Units of a listing that may be sold. */
   record ListedQuantity(String externalId, long quantity) {}

@@ -27,6 +27,11 @@ final class JsonLists {
     return of(channel, answer, name).stream().map(JsonNode::toString).toList();
   }
 
+  /** Texts of a list that may be missing. */
+  static List<String> texts(JsonNode list) {
+    return list.valueStream().map(t -> t.asString("")).filter(t -> !t.isBlank()).toList();
+  }
+
   /** A listing's price; null if it is none: a listing without a price is a listing all the same. */
   static @Nullable Money price(String amount, String currency) {
     try {

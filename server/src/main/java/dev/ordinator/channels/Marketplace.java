@@ -25,6 +25,7 @@ class Marketplace
         Connector.OrderSource,
         Connector.ListingSource,
         Connector.CarrierSource,
+        Connector.ListingSink,
         Connector.QuantitySink,
         Connector.ShipmentSink,
         Connector.CancellationSink {
@@ -119,8 +120,22 @@ class Marketplace
                 o.path("group").asString(""),
                 JsonLists.price(
                     o.path("price").path("amount").asString(""),
-                    o.path("price").path("currency").asString(channel.currency()))))
+                    o.path("price").path("currency").asString(channel.currency())),
+                JsonLists.texts(o.path("pictures")),
+                !o.path("draft").asBoolean(false)))
         .toList();
+  }
+
+  @Override
+  public String pushListing(Channel channel, ListingDraft draft) {
+    JsonNode made =
+        call(
+            channel,
+            "listing",
+            HttpMethod.PUT,
+            "/v1/offers/by-sku/" + encode(draft.sku()),
+            OfferBody.of(draft));
+    return made.path("offerRef").asString("");
   }
 
   @Override

@@ -23,6 +23,7 @@ class WebShop
     implements Connector,
         Connector.OrderSource,
         Connector.ListingSource,
+        Connector.ListingSink,
         Connector.QuantitySink,
         Connector.ShipmentSink,
         Connector.CancellationSink,
@@ -104,8 +105,24 @@ class WebShop
                     p.path("gtin").asString(""),
                     p.path("title").asString(""),
                     p.path("family").asString(""),
-                    JsonLists.price(p.path("price").asString(""), channel.currency()))));
+                    JsonLists.price(p.path("price").asString(""), channel.currency()),
+                    JsonLists.texts(p.path("pictures")),
+                    !p.path("draft").asBoolean(false))));
     return listings;
+  }
+
+  @Override
+  public String pushListing(Channel channel, ListingDraft draft) {
+    JsonNode made =
+        http.call(
+            channel,
+            new Call(
+                "listing",
+                HttpMethod.PUT,
+                "/api/products/by-sku/" + encode(draft.sku()),
+                key(channel),
+                OfferBody.of(draft)));
+    return made.path("id").asString("");
   }
 
   @Override

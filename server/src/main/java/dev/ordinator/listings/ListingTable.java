@@ -29,6 +29,7 @@ import org.springframework.stereotype.Component;
 @Component
 class ListingTable {
   private static final int PAGE = 200;
+  private static final int PRICE_SAYS = 10;
   private static final int SUGGESTIONS = 5;
 
   private final DSLContext db;
@@ -123,10 +124,13 @@ class ListingTable {
     return Slice.of(rows, PAGE, row -> Long.toString(row.id()));
   }
 
-  /** By GTIN, by SKU without punctuation, and by the words that titles share. */
+  /**
+   * By GTIN, by SKU without punctuation, and by the words that titles share; a price within a tenth
+   * of ours speaks for an item that is alike by name, but for none by itself.
+   */
   List<Suggestion> suggestions(long listingId) {
     var listing =
-        db.select(LISTING.SKU, LISTING.GTIN, LISTING.TITLE)
+        db.select(LISTING.SKU, LISTING.GTIN, LISTING.TITLE, LISTING.PRICE)
             .from(LISTING)
             .where(LISTING.ID.eq(listingId))
             .fetchOptional()
@@ -135,7 +139,8 @@ class ListingTable {
     String sku = compact(listing.value1());
     Set<String> words = words(listing.value3());
     List<Suggestion> found = new ArrayList<>();
-    db.select(ITEM.SKU, ITEM.NAME, ITEM.GTIN)
+    Long price = listing.value4();
+    db.select(ITEM.SKU, ITEM.NAME, ITEM.GTIN, ITEM.LIST_PRICE)
         .from(ITEM)
         .forEach(r -> {
           if (!gtin.isEmpty() && gtin.equals(r.value3())) {
@@ -144,8 +149,14 @@ class ListingTable {
             found.add(new Suggestion(r.value1(), r.value2(), 90, "same SKU but for its dashes"));
           } else {
             int percent = likeness(words, words(r.value2()));
+            boolean samePrice = price != null && isNear(price, r.value4());
             if (percent >= 30) {
-              found.add(new Suggestion(r.value1(), r.value2(), percent, "alike by name"));
+              found.add(
+                  new Suggestion(
+                      r.value1(),
+                      r.value2(),
+                      Math.min(89, samePrice ? percent + PRICE_SAYS : percent),
+                      samePrice ? "alike by name and price" : "alike by name"));
             }
           }
         });
@@ -165,6 +176,10 @@ class ListingTable {
     Set<String> all = new HashSet<>(a);
     all.addAll(b);
     return all.isEmpty() ? 0 : shared.size() * 85 / all.size();
+  }
+
+  private static boolean isNear(long theirs, long ours) {
+    return ours > 0 && Math.abs(theirs - ours) * 10 <= ours;
   }
 
   private static Set<String> words(String text) {

@@ -1,5 +1,6 @@
 package dev.ordinator.listings;
 
+import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.LISTING;
 
@@ -11,6 +12,7 @@ import dev.ordinator.orders.Pricing.Priced;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Texts;
 import dev.ordinator.stock.Items;
 import java.time.Clock;
 import java.util.Collection;
@@ -22,6 +24,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.json.JsonMapper;
 
 /** What channels offer, and which of our items it is. */
 @Service
@@ -31,12 +34,14 @@ public class Listings {
   private final DSLContext db;
   private final Items items;
   private final Snags snags;
+  private final JsonMapper json;
   private final Clock clock;
 
-  Listings(DSLContext db, Items items, Snags snags, Clock clock) {
+  Listings(DSLContext db, Items items, Snags snags, JsonMapper json, Clock clock) {
     this.db = db;
     this.items = items;
     this.snags = snags;
+    this.json = json;
     this.clock = clock;
   }
 
@@ -115,8 +120,63 @@ public class Listings {
         .set(LISTING.FAMILY, data.family())
         .set(LISTING.PRICE, price == null ? null : price.minor())
         .set(LISTING.CURRENCY, price == null ? null : price.currency().getCurrencyCode())
+        .set(LISTING.PICTURES, json.writeValueAsString(data.pictures()))
+        .set(LISTING.PUBLISHED, data.published())
         .where(LISTING.ID.eq(id))
         .execute();
+  }
+
+  /** A listing that was made from here: it is known, and what it is has been said. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void made(Channel channel, ListingData data, String sku) {
+    refresh(channel, data);
+    long id = know(channel, data);
+    setMatch(id, sku, 1, "offered from here");
+    db.update(LISTING).set(LISTING.OURS, true).where(LISTING.ID.eq(id)).execute();
+    snags.close(SnagCause.UNMATCHED_LISTING, id, "desk");
+  }
+
+  /**
+   * Makes items of listings that match none of ours, with their price and pictures, and frees every
+   * order that waited for them.
+   *
+   * @return how many became items; those that are matched already are left alone
+   */
+  @Transactional
+  public int takeIn(Collection<Long> listingIds, String actor) {
+    int taken = 0;
+    for (var r :
+        db.select(
+                LISTING.ID,
+                LISTING.SKU,
+                LISTING.EXTERNAL_ID,
+                LISTING.TITLE,
+                LISTING.GTIN,
+                LISTING.PRICE,
+                LISTING.PICTURES,
+                LISTING.FAMILY,
+                CHANNEL.CODE)
+            .from(LISTING)
+            .join(CHANNEL)
+            .on(CHANNEL.ID.eq(LISTING.CHANNEL_ID))
+            .where(LISTING.ID.in(listingIds))
+            .and(LISTING.ITEM_ID.isNull())
+            .orderBy(LISTING.ID)
+            .fetch()) {
+      String sku = r.value2().isBlank() ? r.value9() + "-" + r.value3() : r.value2();
+      long item = items.create(sku, r.value4(), r.value5());
+      db.update(ITEM)
+          .set(ITEM.LIST_PRICE, r.value6() == null ? 0L : r.value6())
+          .set(ITEM.PICTURES, r.value7())
+          .set(ITEM.FAMILY, Texts.cut(r.value8(), 60))
+          .where(ITEM.ID.eq(item))
+          .and(ITEM.LIST_PRICE.eq(0L))
+          .execute();
+      setMatch(r.value1(), Texts.cut(sku, 60), 1, actor);
+      snags.close(SnagCause.UNMATCHED_LISTING, r.value1(), actor);
+      taken++;
+    }
+    return taken;
   }
 
   /**

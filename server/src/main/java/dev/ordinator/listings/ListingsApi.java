@@ -70,6 +70,19 @@ class ListingsApi {
         "");
   }
 
+  record TakeIn(List<Long> listings) {}
+
+  record TakenIn(int items) {}
+
+  @Operation(summary = "Make items of unmatched listings, with their price and pictures")
+  @PostMapping("/take-in")
+  TakenIn takeIn(@RequestBody TakeIn wish) {
+    String who = Person.current().displayName();
+    int taken = listings.takeIn(wish.listings(), who);
+    events.record(EventKind.CHANNEL_CHANGED, null, null, who, taken + " listings became items", "");
+    return new TakenIn(taken);
+  }
+
   @Operation(summary = "What correcting a match would touch")
   @GetMapping("/{listing}/rematch")
   Rematching.Effect effect(@PathVariable long listing) {

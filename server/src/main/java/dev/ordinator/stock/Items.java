@@ -3,9 +3,11 @@ package dev.ordinator.stock;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+import static org.jooq.impl.DSL.noCondition;
 
 import dev.ordinator.core.catalog.Gtin;
 import dev.ordinator.core.catalog.Item;
+import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.stock.StockLevel;
 import dev.ordinator.platform.Texts;
 import java.util.Collection;
@@ -13,6 +15,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -93,6 +96,33 @@ public class Items {
                 r.value1(),
                 r.value2(),
                 new StockLevel(r.value3(), r.value4(), r.value5()).available()));
+  }
+
+  /**
+   * Available units of items over the nodes that serve a channel; a channel's depot serves none but
+   * itself.
+   *
+   * @param serving codes of nodes; empty: all
+   * @return by item; what is nowhere is left out
+   */
+  public Map<Long, Long> free(Collection<Long> itemIds, Set<String> serving) {
+    return db.select(
+            STOCK_LEVEL.ITEM_ID,
+            NODE.CODE,
+            STOCK_LEVEL.ON_HAND,
+            STOCK_LEVEL.ALLOCATED,
+            STOCK_LEVEL.SAFETY)
+        .from(STOCK_LEVEL)
+        .join(NODE)
+        .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
+        .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
+        .and(NODE.KIND.ne(NodeKind.CHANNEL_DEPOT.name()))
+        .and(serving.isEmpty() ? noCondition() : NODE.CODE.in(serving))
+        .collect(
+            Collectors.groupingBy(
+                r -> r.value1(),
+                Collectors.summingLong(
+                    r -> new StockLevel(r.value3(), r.value4(), r.value5()).available())));
   }
 
   public OptionalLong idBySku(String sku) {

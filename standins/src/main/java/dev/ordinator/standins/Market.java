@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
@@ -35,6 +36,7 @@ public final class Market implements AutoCloseable {
   private final List<Product> offers = MarketOrders.offers();
   private final Map<String, Instant> tokens = new ConcurrentHashMap<>();
   private final Told told = new Told();
+  private final Made made = new Made("KO-NEW-");
   private final Faults faults = new Faults();
   private final Limiter limiter = new Limiter(PER_SECOND);
   private final MarketOrders generator;
@@ -44,7 +46,8 @@ public final class Market implements AutoCloseable {
   private int tokensGiven;
   private Instant lastUpdate = Instant.EPOCH;
 
-  private record State(List<MarketOrder> orders, Told.State told) {}
+  private record State(
+      List<MarketOrder> orders, Told.State told, @Nullable List<Made.Offer> made) {}
 
   Market(int port, @Nullable Path data) throws IOException {
     kept = new Kept(data, "market.json", this::state);
@@ -52,6 +55,7 @@ public final class Market implements AutoCloseable {
     if (before != null) {
       before.orders().forEach(o -> orders.put(o.orderRef(), o));
       told.load(before.told());
+      made.load(before.made());
     }
     generator = new MarketOrders(offers, this);
     web = new Web(port, this::handle);
@@ -67,6 +71,10 @@ public final class Market implements AutoCloseable {
 
   public Told told() {
     return told;
+  }
+
+  public Made made() {
+    return made;
   }
 
   public MarketOrders generator() {
@@ -158,7 +166,18 @@ public final class Market implements AutoCloseable {
       return changed(request);
     }
     if (request.is("GET", "/v1/offers")) {
-      return Web.Answer.json(200, Map.of("offers", offers.stream().map(Market::offer).toList()));
+      return Web.Answer.json(
+          200,
+          Map.of(
+              "offers",
+              Stream.concat(
+                      offers.stream().map(Market::offer), made.offers().stream().map(Market::offer))
+                  .toList()));
+    }
+    if (request.is("PUT", "/v1/offers/by-sku/[^/]+")) {
+      Made.Offer offer = made.put(request.part(3), request.json());
+      kept.changed();
+      return Web.Answer.json(200, Map.of("offerRef", offer.ref()));
     }
     if (request.is("GET", "/v1/carriers")) {
       return Web.Answer.json(200, Map.of("carriers", CARRIERS));
@@ -253,7 +272,20 @@ public final class Market implements AutoCloseable {
         "ean", p.gtin(),
         "name", p.title(),
         "price", Map.of("amount", p.price(), "currency", "EUR"),
+        "pictures", List.of("https://pictures.kestrel.example/" + p.id() + ".jpg"),
         "sites", Set.of("NL", "DE", "FR"));
+  }
+
+  private static Map<String, Object> offer(Made.Offer o) {
+    return Map.of(
+        "offerRef", o.ref(),
+        "merchantSku", o.sku(),
+        "ean", o.gtin(),
+        "name", o.title(),
+        "group", o.group(),
+        "pictures", o.pictures(),
+        "draft", o.draft(),
+        "price", Map.of("amount", o.price(), "currency", "EUR"));
   }
 
   private static int number(String text, int otherwise) {
@@ -261,6 +293,6 @@ public final class Market implements AutoCloseable {
   }
 
   private synchronized Object state() {
-    return new State(List.copyOf(orders.values()), told.state());
+    return new State(List.copyOf(orders.values()), told.state(), made.offers());
   }
 }

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.BiConsumer;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
@@ -22,6 +23,7 @@ public final class Shop implements AutoCloseable {
   private final Map<String, ShopOrder> orders = new LinkedHashMap<>();
   private final List<String> changes = new ArrayList<>();
   private final Told told = new Told();
+  private final Made made = new Made("P-NEW-");
   private final Faults faults = new Faults();
   private final Webhooks webhooks = new Webhooks();
   private final ShopPages pages = new ShopPages(this);
@@ -29,7 +31,11 @@ public final class Shop implements AutoCloseable {
   private final Kept kept;
   private final Web web;
 
-  private record State(List<ShopOrder> orders, List<String> changes, Told.State told) {}
+  private record State(
+      List<ShopOrder> orders,
+      List<String> changes,
+      Told.State told,
+      @Nullable List<Made.Offer> made) {}
 
   Shop(int port, @Nullable Path data) throws IOException {
     kept = new Kept(data, "shop.json", this::state);
@@ -38,6 +44,7 @@ public final class Shop implements AutoCloseable {
       before.orders().forEach(o -> orders.put(o.id(), o));
       changes.addAll(before.changes());
       told.load(before.told());
+      made.load(before.made());
     }
     generator = new OrderGenerator(catalogue, this);
     web = new Web(port, this::handle);
@@ -92,6 +99,10 @@ public final class Shop implements AutoCloseable {
     return List.copyOf(orders.values());
   }
 
+  public Made made() {
+    return made;
+  }
+
   public Told told() {
     return told;
   }
@@ -120,7 +131,17 @@ public final class Shop implements AutoCloseable {
 
   private synchronized Web.Answer api(Web.Request request) {
     if (request.is("GET", "/api/products")) {
-      return Web.Answer.json(200, Map.of("products", catalogue));
+      return Web.Answer.json(
+          200,
+          Map.of(
+              "products",
+              Stream.concat(catalogue.stream(), made.offers().stream().map(Shop::product))
+                  .toList()));
+    }
+    if (request.is("PUT", "/api/products/by-sku/[^/]+")) {
+      Made.Offer offer = made.put(request.part(3), request.json());
+      kept.changed();
+      return Web.Answer.json(200, Map.of("id", offer.ref()));
     }
     if (request.is("GET", "/api/orders")) {
       return changedOrders(request.query("after"), request.query("limit"));
@@ -142,6 +163,18 @@ public final class Shop implements AutoCloseable {
       return Web.Answer.json(200, Map.of("ok", true));
     }
     return Web.Answer.notFound();
+  }
+
+  private static Map<String, Object> product(Made.Offer o) {
+    return Map.of(
+        "id", o.ref(),
+        "sku", o.sku(),
+        "gtin", o.gtin(),
+        "title", o.title(),
+        "family", o.group(),
+        "pictures", o.pictures(),
+        "draft", o.draft(),
+        "price", o.price());
   }
 
   private Web.Answer changedOrders(String after, String limit) {
@@ -190,7 +223,8 @@ public final class Shop implements AutoCloseable {
   }
 
   private synchronized Object state() {
-    return new State(List.copyOf(orders.values()), List.copyOf(changes), told.state());
+    return new State(
+        List.copyOf(orders.values()), List.copyOf(changes), told.state(), made.offers());
   }
 
   static String now() {
