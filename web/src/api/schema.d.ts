@@ -107,6 +107,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/channels/{channel}/publishing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The price rule, and what it would push because costs or it have changed */
+        get: operations["state"];
+        put?: never;
+        /** Offer items; the match is made with them */
+        post: operations["offer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/publishing/cost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say what an item costs us */
+        put: operations["cost"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/publishing/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What items would cost and earn; nothing is kept or told */
+        post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/publishing/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Push the prices that the rule gives now */
+        post: operations["push"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/publishing/rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep a price rule; what it changes is shown, and pushed when said so */
+        put: operations["keep"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/channels/{channel}/publishing/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Publish listings that were made from here, or make drafts of them */
+        post: operations["publish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/channels/{channel}/tokens": {
         parameters: {
             query?: never;
@@ -219,7 +322,7 @@ export interface paths {
             cookie?: never;
         };
         /** How a channel’s stock feed stands, and what its guard holds */
-        get: operations["state"];
+        get: operations["state_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -509,7 +612,7 @@ export interface paths {
             cookie?: never;
         };
         /** The orders that would be taken in, and what would stop each */
-        get: operations["preview"];
+        get: operations["preview_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1024,6 +1127,23 @@ export interface paths {
         put?: never;
         /** Match listings by a CSV file: the columns listing, our sku, units each */
         post: operations["readCsv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make items of unmatched listings, with their price and pictures */
+        post: operations["takeIn"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1786,6 +1906,7 @@ export interface components {
             /** Format: int64 */
             refused: number;
             setup: null | string;
+            takesListings: boolean;
             terms: components["schemas"]["Terms"];
             /** Format: int64 */
             unmatched: number;
@@ -2303,6 +2424,13 @@ export interface components {
             /** Format: int64 */
             unitsEach: number | null;
         };
+        ListingsTakeIn: {
+            listings: number[];
+        };
+        ListingsTakenIn: {
+            /** Format: int32 */
+            items: number;
+        };
         MachineAccessNewHook: {
             address: string;
             kinds: ("ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "STOCK_CHANGED")[];
@@ -2406,6 +2534,41 @@ export interface components {
             file: string;
             name: string;
             text: string;
+        };
+        OffersChange: {
+            /** Format: int64 */
+            after: number;
+            /** Format: int64 */
+            before: number;
+            /** Format: int64 */
+            listingId: number;
+            /** Format: int64 */
+            margin: number;
+            /** Format: int64 */
+            marginHundredths: number;
+            published: boolean;
+            raised: boolean;
+            sku: string;
+            title: string;
+        };
+        OffersLine: {
+            /** Format: int64 */
+            available: number;
+            /** Format: int64 */
+            cost: number | null;
+            family: string;
+            /** Format: int64 */
+            margin: number | null;
+            /** Format: int64 */
+            marginHundredths: number | null;
+            /** Format: int64 */
+            price: number | null;
+            raised: boolean;
+            sku: string;
+            title: string;
+            /** @enum {string} */
+            verdict: "NEW" | "OFFERED" | "NOT_TO_BE_HAD" | "NO_COST" | "NO_PRICE";
+            why: string;
         };
         OrderContentChange: {
             after: string;
@@ -2598,6 +2761,52 @@ export interface components {
             /** Format: int64 */
             order: number;
             why: string;
+        };
+        PriceRulesSet: {
+            country: string;
+            /** @enum {string} */
+            ending: "EXACT" | "TENTH" | "NINETY_FIVE" | "NINETY_NINE" | "WHOLE_UNIT";
+            /** Format: int32 */
+            floorHundredths: number;
+            /** Format: int32 */
+            markupHundredths: number;
+            /** Format: int64 */
+            plus: number;
+        };
+        PublishingCost: {
+            /** Format: int64 */
+            cost: number;
+            sku: string;
+        };
+        PublishingLook: {
+            rule: components["schemas"]["PriceRulesSet"];
+            search: string;
+        };
+        PublishingOffer: {
+            lines: components["schemas"]["PublishingWish"][];
+        };
+        PublishingPublish: {
+            listings: number[];
+            published: boolean;
+        };
+        PublishingState: {
+            baseCurrency: string;
+            changes: components["schemas"]["OffersChange"][];
+            rule: components["schemas"]["PriceRulesSet"];
+        };
+        PublishingTold: {
+            problem: string;
+            sku: string;
+        };
+        PublishingWhich: {
+            listings: number[];
+        };
+        PublishingWish: {
+            /** Format: int64 */
+            price: number;
+            published: boolean;
+            sku: string;
+            title: string;
         };
         RatesRead: {
             /** Format: int32 */
@@ -3110,6 +3319,182 @@ export interface operations {
             };
         };
     };
+    state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublishingState"];
+                };
+            };
+        };
+    };
+    offer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishingOffer"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublishingTold"][];
+                };
+            };
+        };
+    };
+    cost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishingCost"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishingLook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersLine"][];
+                };
+            };
+        };
+    };
+    push: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishingWhich"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublishingTold"][];
+                };
+            };
+        };
+    };
+    keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PriceRulesSet"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublishingState"];
+                };
+            };
+        };
+    };
+    publish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PublishingPublish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PublishingTold"][];
+                };
+            };
+        };
+    };
     tokens: {
         parameters: {
             query?: never;
@@ -3299,7 +3684,7 @@ export interface operations {
             };
         };
     };
-    state: {
+    state_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -3711,7 +4096,7 @@ export interface operations {
             };
         };
     };
-    preview: {
+    preview_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4455,6 +4840,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MatchCsvRead"];
+                };
+            };
+        };
+    };
+    takeIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListingsTakeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListingsTakenIn"];
                 };
             };
         };

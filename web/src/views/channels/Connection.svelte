@@ -15,6 +15,7 @@
   import Files from './Files.svelte';
   import type { Channel } from './health';
   import MatchTable from './MatchTable.svelte';
+  import Publishing from './Publishing.svelte';
   import Refused from './Refused.svelte';
   import SpeakDialog from './SpeakDialog.svelte';
   import Terms from './Terms.svelte';
@@ -29,6 +30,7 @@
     ...(c.kind === 'SPREADSHEET' ? [['files', 'Files'] as [string, string]] : []),
     ...(machine ? [['callers', 'Tokens and webhooks'] as [string, string]] : []),
     ['listings', `Match table ${count(c.listings)}`],
+    ...(c.takesListings ? [['offers', 'Offer items'] as [string, string]] : []),
     ...(told ? [['feed', 'Stock feed'] as [string, string]] : []),
     ['refused', `Could not be read ${c.refused || ''}`],
     ['wordings', 'Service wordings'],
@@ -121,6 +123,7 @@
       {#if tab === 'wordings'}<Wordings channelId={c.id} />
       {:else if tab === 'refused'}<Refused channelId={c.id} />
       {:else if tab === 'files'}<Files channelId={c.id} />
+      {:else if tab === 'offers'}<Publishing channel={c} />
       {:else if tab === 'feed'}<FeedTab channel={c} />
       {:else if tab === 'carriers'}<Carriers channelId={c.id} />
       {:else if tab === 'callers'}<Callers channelId={c.id} />

@@ -5,6 +5,7 @@
   import { money, plural } from '../../parts/format';
   import MatchDialog from '../../parts/MatchDialog.svelte';
   import { param, setParams } from '../../state/address';
+  import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
 
@@ -56,6 +57,16 @@
       input.value = '';
     }
   }
+  let selected = $state<number[]>([]);
+  const run = useDoing();
+  async function takeIn() {
+    const listings = selected;
+    await run(
+      get(api.POST('/api/listings/take-in', { body: { listings } })),
+      `${plural(listings.length, 'listing')} taken in as ${listings.length === 1 ? 'an item' : 'items'}; orders that waited go on`
+    );
+    selected = [];
+  }
   let timer: ReturnType<typeof setTimeout> | undefined;
 </script>
 
@@ -79,6 +90,12 @@
       onchange={(event) => setParams({ unmatched: event.currentTarget.checked ? '1' : '' })}
     /> without a match</label
   >
+  {#if selected.length}
+    <Button small main onclick={() => void takeIn()}
+      >Take {plural(selected.length, 'listing')} in as {selected.length === 1 ? 'an item' : 'items'}</Button
+    >
+    <button class="text-soft hover:text-ink" onclick={() => (selected = [])}>select none</button>
+  {/if}
   <span class="ms-auto flex items-center gap-3 text-soft">
     <a class="text-verdigris hover:underline" href="/api/listings/csv?channel={channelId}">CSV</a>
     {#if session.mayChange}
@@ -96,14 +113,24 @@
 <table class="w-full">
   <thead
     ><tr
-      ><th class="py-1 pe-2">Listing</th><th class="pe-2">Its SKU</th><th class="pe-2">Title</th><th
-        class="pe-2 text-right">Price</th
-      ><th class="pe-2">Our item</th><th class="pe-2">Matched</th><th></th></tr
+      ><th class="w-7 py-1"></th><th class="pe-2">Listing</th><th class="pe-2">Its SKU</th><th class="pe-2"
+        >Title</th
+      ><th class="pe-2 text-right">Price</th><th class="pe-2">Our item</th><th class="pe-2">Matched</th><th
+      ></th></tr
     ></thead
   >
   <tbody>
     {#each rows as row (row.id)}
       <tr class="h-[30px] border-t border-line">
+        <td
+          >{#if !row.itemSku && session.mayChange}<input
+              type="checkbox"
+              class="size-3.5 rounded-sm border-faint"
+              aria-label="Select {row.title}"
+              value={row.id}
+              bind:group={selected}
+            />{/if}</td
+        >
         <td class="pe-2 font-mono text-xs text-soft">{row.externalId}</td>
         <td class="pe-2 font-mono text-xs">{row.sku}</td>
         <td class="max-w-72 truncate pe-2" title={row.title}>{row.title}</td>
@@ -135,7 +162,7 @@
       </tr>
     {:else}
       <tr
-        ><td colspan="7" class="py-2 text-soft"
+        ><td colspan="8" class="py-2 text-soft"
           >{listings.isPending ? 'Reading…' : 'No listing is like that.'}</td
         ></tr
       >

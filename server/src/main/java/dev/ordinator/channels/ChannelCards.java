@@ -20,10 +20,12 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 class ChannelCards {
   private final DSLContext db;
+  private final Connectors connectors;
   private final JsonMapper json;
 
-  ChannelCards(DSLContext db, JsonMapper json) {
+  ChannelCards(DSLContext db, Connectors connectors, JsonMapper json) {
     this.db = db;
+    this.connectors = connectors;
     this.json = json;
   }
 
@@ -33,6 +35,7 @@ class ChannelCards {
    * @param setup the step at which connecting stands; null: connected
    * @param writesBack told what becomes of its orders; {@code feeds}: told what is in stock
    * @param lastTaken orders that the last pull brought
+   * @param takesListings whether items can be offered on it
    * @param feedHeld the guard holds a push, and nothing goes until a person has decided
    * @param untold what the channel has yet to be told, {@code givenUp} of it for good
    */
@@ -48,6 +51,7 @@ class ChannelCards {
       String matchBy,
       Terms terms,
       @Nullable String setup,
+      boolean takesListings,
       boolean writesBack,
       boolean feeds,
       boolean paused,
@@ -95,6 +99,10 @@ class ChannelCards {
         c.getMatchBy(),
         Terms.of(json, c.getTerms()),
         c.getSetup(),
+        connectors
+            .of(ChannelKind.valueOf(c.getKind()))
+            .filter(Connector.ListingSink.class::isInstance)
+            .isPresent(),
         c.getWritesBack(),
         c.getFeeds(),
         c.getPaused(),

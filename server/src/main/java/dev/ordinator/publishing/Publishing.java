@@ -71,10 +71,6 @@ class Publishing {
    */
   record Told(String sku, String problem) {}
 
-  boolean canOffer(Channel channel) {
-    return connectors.able(channel, ListingSink.class).isPresent();
-  }
-
   /** Offers items, each on its own: one that is refused keeps no other back. */
   List<Told> offer(Channel channel, List<Wish> wishes, String actor) {
     ListingSink sink = sink(channel);

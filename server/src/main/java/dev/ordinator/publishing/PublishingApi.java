@@ -7,6 +7,7 @@ import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Channels;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
+import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.publishing.Publishing.Told;
 import dev.ordinator.publishing.Publishing.Wish;
@@ -34,6 +35,7 @@ class PublishingApi {
   private final Offers offers;
   private final Publishing publishing;
   private final Events events;
+  private final OrdinatorSettings settings;
 
   PublishingApi(
       DSLContext db,
@@ -41,19 +43,21 @@ class PublishingApi {
       PriceRules rules,
       Offers offers,
       Publishing publishing,
-      Events events) {
+      Events events,
+      OrdinatorSettings settings) {
     this.db = db;
     this.channels = channels;
     this.rules = rules;
     this.offers = offers;
     this.publishing = publishing;
     this.events = events;
+    this.settings = settings;
   }
 
   /**
-   * @param able whether items can be offered there at all
+   * @param baseCurrency in which costs are said
    */
-  record State(boolean able, PriceRules.Set rule, List<Offers.Change> changes) {}
+  record State(PriceRules.Set rule, String baseCurrency, List<Offers.Change> changes) {}
 
   /** What items would cost and earn under a rule that need not be kept. */
   record Look(PriceRules.Set rule, String search) {}
@@ -74,7 +78,7 @@ class PublishingApi {
   State state(@PathVariable long channel) {
     Channel its = channels.byId(channel);
     PriceRules.Set rule = rules.of(channel);
-    return new State(publishing.canOffer(its), rule, offers.changes(its, rule));
+    return new State(rule, settings.baseCurrency(), offers.changes(its, rule));
   }
 
   @Operation(summary = "What items would cost and earn; nothing is kept or told")

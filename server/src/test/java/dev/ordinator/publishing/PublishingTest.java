@@ -122,9 +122,10 @@ class PublishingTest {
                         "country", "NL"))
                 .status())
         .isEqualTo(422);
-    assertThat(here.mara().get("/api/channels/" + channel("CLUBS") + "/publishing").body())
-        .extracting(state -> state.path("able").asBoolean())
-        .isEqualTo(false);
+    assertThat(
+            here.mara().read("/api/channels/" + channel("CLUBS")).path("takesListings").asBoolean())
+        .as("files can't be offered anything")
+        .isFalse();
   }
 
   @Test
