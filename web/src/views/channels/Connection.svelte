@@ -32,9 +32,9 @@
     ['listings', `Match table ${count(c.listings)}`],
     ...(c.takesListings ? [['offers', 'Offer items'] as [string, string]] : []),
     ...(told ? [['feed', 'Stock feed'] as [string, string]] : []),
-    ['refused', `Could not be read ${c.refused || ''}`],
-    ['wordings', 'Service wordings'],
-    ['carriers', 'Carrier names'],
+    ['refused', `Not read ${c.refused || ''}`],
+    ['wordings', 'Wordings'],
+    ['carriers', 'Carriers'],
     ['terms', 'Terms'],
     ['exchanges', 'What was said']
   ]);

@@ -50,7 +50,7 @@
     value={rule.plus / 100}
     oninput={(event) => ontype({ ...rule, plus: hundredths(event) })}
   />
-  <span>{c.currency}{c.terms.pricesWithTax ? ', with the tax of' : ''}</span>
+  <span>{c.currency}{c.terms.pricesWithTax ? ', with the tax of' : ', ends with'}</span>
   {#if c.terms.pricesWithTax}
     <input
       class="field h-7 w-12 font-mono uppercase"
@@ -60,7 +60,7 @@
       onchange={(event) => ontype({ ...rule, country: event.currentTarget.value.toUpperCase() })}
     />
   {/if}
-  <span>, ends with</span>
+  {#if c.terms.pricesWithTax}<span>and ends with</span>{/if}
   <select
     class="field h-7 py-0"
     aria-label="Ending"

@@ -57,13 +57,13 @@ class ChannelsJourneyTest {
       mara.go("/channels?c=WEB");
       mara.field("Find listings").fill("Listing of BRUSH");
       assertThat(mara.row("listing-BRUSH")).containsText("by SKU");
-      mara.click("Service wordings");
+      mara.click("Wordings");
       mara.field("The channel’s wording").fill("Carrier pigeon");
       mara.click("Add");
       assertThat(mara.row("Carrier pigeon")).isVisible();
       mara.row("Carrier pigeon").getByText("Forget").click();
       assertThat(mara.row("Carrier pigeon")).hasCount(0);
-      mara.click("Carrier names");
+      mara.click("Carriers");
       mara.sees("takes any name");
       mara.isAccessible();
     }

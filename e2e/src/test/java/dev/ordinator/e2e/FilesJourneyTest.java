@@ -53,7 +53,7 @@ class FilesJourneyTest {
       correct(mara, "Ort, row 121", "Ulm");
       mara.sees("No row is like that.");
       mara.click("Take 200 good rows in");
-      mara.sees("200 orders taken in");
+      mara.sees("200 orders of it taken in");
       mara.click("Take it back");
       mara.sees("Taken back");
     }

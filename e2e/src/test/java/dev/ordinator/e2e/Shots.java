@@ -37,7 +37,13 @@ public final class Shots {
               "/channels?c=MARKET&tab=feed",
               ColorScheme.LIGHT,
               List.of(),
-              "it is the first push"));
+              "it is the first push"),
+          new Shot(
+              "offer-items",
+              "/channels?c=MARKET&tab=offers&search=hive",
+              ColorScheme.LIGHT,
+              List.of(),
+              "Title there"));
 
   private Shots() {}
 

@@ -8,14 +8,17 @@ import dev.ordinator.OrdinatorApplication;
 import dev.ordinator.access.Person;
 import dev.ordinator.access.Role;
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.demo.ClubFiles.ClubFile;
 import dev.ordinator.desk.OrderDesk;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.Outbox;
 import dev.ordinator.dispatch.PackingBench;
 import dev.ordinator.dispatch.Tracking;
+import dev.ordinator.files.PastFiles;
 import dev.ordinator.intake.HistoryIntake;
 import dev.ordinator.intake.HistoryIntake.PastMessage;
 import dev.ordinator.network.Nodes;
+import dev.ordinator.orders.Orders;
 import dev.ordinator.rates.RateFetch;
 import java.time.Clock;
 import java.time.Duration;
@@ -49,6 +52,7 @@ import org.springframework.web.client.RestClient;
 @Configuration
 @Profile("seed")
 public class DemoSeed {
+  private static final String MANAGER = "Mara";
   private static final Logger LOG = LoggerFactory.getLogger(DemoSeed.class);
   private static final int DAYS = 60;
   private static final int REPORT_EVERY = 100;
@@ -113,6 +117,8 @@ public class DemoSeed {
       DSLContext db,
       DemoWorld world,
       HistoryIntake intake,
+      PastFiles files,
+      Orders allOrders,
       OrderDesk desk,
       Consignments consignments,
       PackingBench bench,
@@ -141,6 +147,7 @@ public class DemoSeed {
       History history =
           new History(
               db,
+              allOrders,
               desk,
               consignments,
               bench,
@@ -157,6 +164,7 @@ public class DemoSeed {
       }
       past.sort(Comparator.comparing(PastMessage::at));
       past.forEach(m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
+      ClubFiles.before(end).forEach(f -> happen(f.at(), () -> history.brought(files, f)));
       play(past.size());
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
       // the first push waits at the guard for somebody to let it through
@@ -201,6 +209,7 @@ public class DemoSeed {
   /** What happens to an order after it was received. */
   private final class History {
     private final DSLContext db;
+    private final Orders orders;
     private final OrderDesk desk;
     private final Consignments consignments;
     private final PackingBench bench;
@@ -214,6 +223,7 @@ public class DemoSeed {
 
     History(
         DSLContext db,
+        Orders orders,
         OrderDesk desk,
         Consignments consignments,
         PackingBench bench,
@@ -225,6 +235,7 @@ public class DemoSeed {
         String carrierKey,
         Person packer) {
       this.db = db;
+      this.orders = orders;
       this.desk = desk;
       this.consignments = consignments;
       this.bench = bench;
@@ -239,13 +250,29 @@ public class DemoSeed {
 
     void received(HistoryIntake intake, PastMessage message) {
       var orderId = intake.take(message);
+      work();
+      orderId.ifPresent(this::planPackingOf);
+    }
+
+    /** A club's sheet is brought in, and its orders approved by hand. */
+    void brought(PastFiles files, ClubFile file) {
+      List<Long> ids = files.bring("CLUBS", file.name(), file.csv(), !file.waits(), MANAGER);
+      work();
+      ids.forEach(id -> orders.approve(id, MANAGER));
+      work();
+      ids.forEach(this::planPackingOf);
+    }
+
+    private void work() {
       while (desk.workOnOne()) {
         // until everything stands where it has to wait
       }
-      orderId.ifPresent(id ->
-          consignments.ofOrder(id).stream()
-              .filter(c -> c.state() == ConsignmentState.RELEASED)
-              .forEach(this::planPacking));
+    }
+
+    private void planPackingOf(long orderId) {
+      consignments.ofOrder(orderId).stream()
+          .filter(c -> c.state() == ConsignmentState.RELEASED)
+          .forEach(this::planPacking);
     }
 
     /** Half are packed soon, half before the cut-off of their day; of late some are forgotten. */
