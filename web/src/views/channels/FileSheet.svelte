@@ -138,8 +138,8 @@
         {#if n || !key}
           <button
             class={[
-              key === 'REFUSED' && n ? 'text-madder' : '',
-              shown === key ? 'border-b-2 border-verdigris font-[650]' : 'text-soft hover:text-ink'
+              key === 'REFUSED' ? 'text-madder' : shown === key ? '' : 'text-soft hover:text-ink',
+              shown === key && 'border-b-2 border-verdigris font-[650]'
             ]}
             aria-pressed={shown === key}
             onclick={() => setParams({ rows: key })}>{name} {count(n)}</button

@@ -43,7 +43,7 @@ public final class Shots {
               "/channels?c=MARKET&tab=offers&search=hive",
               ColorScheme.LIGHT,
               List.of(),
-              "Title there"));
+              "HB-DEEP-CED"));
 
   private Shots() {}
 
