@@ -1133,6 +1133,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/listings/likeliest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a channel’s unmatched listings most likely are, surest first */
+        get: operations["likeliest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/listings/matches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Match many listings at once: all of them, or none */
+        post: operations["match_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/listings/take-in": {
         parameters: {
             query?: never;
@@ -1568,7 +1602,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Add a note to an order’s timeline */
-        post: operations["note"];
+        post: operations["note_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1713,6 +1747,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/expected/{id}/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An expected supply will not come */
+        post: operations["drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/expected/{id}/receive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Units of an expected supply have come; orders that waited are routed */
+        post: operations["receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/expected/{id}/slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An expected supply comes on another day */
+        post: operations["slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/items/{id}": {
         parameters: {
             query?: never;
@@ -1741,6 +1826,24 @@ export interface paths {
         put?: never;
         /** Record a count, a receipt or scrap; orders that waited are routed at once */
         post: operations["adjust"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/items/{id}/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of an item is expected, and what can be promised, day by day */
+        get: operations["ahead"];
+        put?: never;
+        /** Note that units of an item are expected */
+        post: operations["note"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1817,6 +1920,7 @@ export interface components {
             id: number;
             mayBeTaken: boolean;
         };
+        Atp: unknown;
         AvailabilityAvailable: {
             /** Format: int64 */
             available: number;
@@ -2149,6 +2253,49 @@ export interface components {
             rate: number;
             source: string;
         };
+        ExpectedAhead: {
+            expected: components["schemas"]["ExpectedCard"][];
+            promisable: number[];
+        };
+        ExpectedCard: {
+            /** Format: int32 */
+            confidence: number;
+            /** Format: date */
+            due: string;
+            /** Format: int64 */
+            id: number;
+            node: string;
+            /** Format: int64 */
+            nodeId: number;
+            number: string;
+            /** Format: int64 */
+            quantity: number;
+            /** Format: int32 */
+            slipDays: number;
+            supplier: string;
+        };
+        ExpectedReceipt: {
+            /** Format: int64 */
+            quantity: number;
+        };
+        ExpectedSlip: {
+            /** Format: date */
+            due: string;
+        };
+        ExpectedWish: {
+            /** Format: int32 */
+            confidence: number;
+            /** Format: date */
+            due: string;
+            /** Format: int64 */
+            nodeId: number;
+            number: string;
+            /** Format: int64 */
+            quantity: number;
+            /** Format: int32 */
+            slipDays: number;
+            supplier: string;
+        };
         FeedFeedState: {
             guard: components["schemas"]["FeedGuard"];
             hold?: components["schemas"]["FeedHoldsHold"];
@@ -2199,6 +2346,7 @@ export interface components {
             listingId: number;
             /** Format: int64 */
             onHand: number;
+            promisable: components["schemas"]["Atp"];
             /** Format: int64 */
             pushed: number | null;
             /** Format: int64 */
@@ -2214,7 +2362,7 @@ export interface components {
         };
         FeedRule: {
             /** @enum {string} */
-            basis: "AVAILABLE" | "ON_HAND";
+            basis: "AVAILABLE" | "ON_HAND" | "ATP";
             /** Format: int64 */
             buffer: number;
             /** Format: int64 */
@@ -2225,6 +2373,8 @@ export interface components {
             sharePercent: number;
             /** @enum {string} */
             soldOut: "STOP" | "OVERSELL" | "WAITING_LIST";
+            /** Format: int32 */
+            withinDays: number;
         };
         FeedRuleChange: {
             preview: boolean;
@@ -2394,6 +2544,12 @@ export interface components {
             total: string;
             why: string;
         };
+        ListingTableLikeliest: {
+            /** Format: int64 */
+            listingId: number;
+            suggestion: components["schemas"]["ListingTableSuggestion"];
+            title: string;
+        };
         ListingTableRow: {
             currency: null | string;
             externalId: string;
@@ -2419,10 +2575,18 @@ export interface components {
             percent: number;
             sku: string;
         };
+        ListingsMatch: {
+            /** Format: int64 */
+            listing: number;
+            sku: string;
+        };
         ListingsMatchRequest: {
             sku: string;
             /** Format: int64 */
             unitsEach: number | null;
+        };
+        ListingsMatches: {
+            matches: components["schemas"]["ListingsMatch"][];
         };
         ListingsTakeIn: {
             listings: number[];
@@ -4844,6 +5008,50 @@ export interface operations {
             };
         };
     };
+    likeliest: {
+        parameters: {
+            query: {
+                channel: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListingTableLikeliest"][];
+                };
+            };
+        };
+    };
+    match_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListingsMatches"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     takeIn: {
         parameters: {
             query?: never;
@@ -5453,7 +5661,7 @@ export interface operations {
             };
         };
     };
-    note: {
+    note_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -5688,6 +5896,74 @@ export interface operations {
             };
         };
     };
+    drop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    receive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpectedReceipt"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpectedSlip"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     item: {
         parameters: {
             query?: never;
@@ -5733,6 +6009,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StockLevelNow"];
                 };
+            };
+        };
+    };
+    ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpectedAhead"];
+                };
+            };
+        };
+    };
+    note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpectedWish"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -17,6 +17,7 @@
   type Rule = Schemas['FeedRuleChange']['rule'];
   let rule = $state<Rule>({
     basis: 'AVAILABLE',
+    withinDays: 14,
     buffer: 0,
     sharePercent: 100,
     cap: null,
@@ -64,9 +65,23 @@
   <form onsubmit={set} class="space-y-3">
     <div class="flex flex-wrap items-center gap-x-2 gap-y-2">
       What is
-      <select class="field h-7 w-32 py-0" aria-label="What is counted" bind:value={rule.basis}>
+      <select class="field h-7 w-36 py-0" aria-label="What is counted" bind:value={rule.basis}>
         <option value="AVAILABLE">available</option><option value="ON_HAND">on hand</option>
+        <option value="ATP">to be promised</option>
       </select>
+      {#if rule.basis === 'ATP'}
+        within
+        <input
+          class="field h-7 w-16 text-right"
+          type="number"
+          min="0"
+          max="180"
+          aria-label="Days ahead"
+          bind:value={rule.withinDays}
+          required
+        />
+        days
+      {/if}
       less
       <input
         class="field h-7 w-20 text-right"

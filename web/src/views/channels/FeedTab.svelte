@@ -3,7 +3,8 @@
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import { count, plural, word } from '../../parts/format';
-  import { param, setParams } from '../../state/address';
+  import Search from '../../parts/Search.svelte';
+  import { param } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import FeedGuard from './FeedGuard.svelte';
   import FeedRuleDialog from './FeedRuleDialog.svelte';
@@ -31,11 +32,10 @@
   type Line = (typeof rows)[number];
   let selected = $state<number[]>([]);
   let setting = $state(false);
-  let timer: ReturnType<typeof setTimeout> | undefined;
 
   const rule = (l: Line) =>
     [
-      word(l.rule.basis),
+      l.rule.basis === 'ATP' ? `promised in ${plural(l.rule.withinDays, 'day')}` : word(l.rule.basis),
       l.rule.buffer ? `less ${count(l.rule.buffer)}` : '',
       l.rule.sharePercent < 100 ? `${l.rule.sharePercent} %` : '',
       l.rule.cap == null ? '' : `at most ${count(l.rule.cap)}`
@@ -50,17 +50,7 @@
 
 {#if feed.data}<FeedGuard channel={c} state={feed.data} />{/if}
 <div class="mb-2 flex items-center gap-3">
-  <input
-    class="field h-7 w-56"
-    placeholder="Title, SKU or id"
-    aria-label="Find listings"
-    value={search}
-    oninput={(event) => {
-      const text = event.currentTarget.value;
-      clearTimeout(timer);
-      timer = setTimeout(() => setParams({ search: text }), 150);
-    }}
-  />
+  <Search label="Find listings" placeholder="Title, SKU or id" />
   {#if session.mayChange}
     <Button small disabled={rows.length === 0} onclick={() => (setting = true)}
       >{selected.length

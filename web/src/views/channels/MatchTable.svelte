@@ -4,10 +4,12 @@
   import Button from '../../parts/Button.svelte';
   import { money, plural } from '../../parts/format';
   import MatchDialog from '../../parts/MatchDialog.svelte';
+  import Search from '../../parts/Search.svelte';
   import { param, setParams } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
+  import LikeliestDialog from './LikeliestDialog.svelte';
 
   let { channelId }: { channelId: number } = $props();
 
@@ -57,6 +59,7 @@
       input.value = '';
     }
   }
+  let guessing = $state(false);
   let selected = $state<number[]>([]);
   const run = useDoing();
   async function takeIn() {
@@ -67,21 +70,10 @@
     );
     selected = [];
   }
-  let timer: ReturnType<typeof setTimeout> | undefined;
 </script>
 
 <div class="mb-2 flex items-center gap-3">
-  <input
-    class="field h-7 w-56"
-    placeholder="Title, SKU or id"
-    aria-label="Find listings"
-    value={search}
-    oninput={(event) => {
-      const text = event.currentTarget.value;
-      clearTimeout(timer);
-      timer = setTimeout(() => setParams({ search: text }), 150);
-    }}
-  />
+  <Search label="Find listings" placeholder="Title, SKU or id" />
   <label class="flex items-center gap-1.5"
     ><input
       type="checkbox"
@@ -97,6 +89,11 @@
     <button class="text-soft hover:text-ink" onclick={() => (selected = [])}>select none</button>
   {/if}
   <span class="ms-auto flex items-center gap-3 text-soft">
+    {#if session.mayChange}
+      <button class="text-verdigris hover:underline" onclick={() => (guessing = true)}
+        >match by likeness…</button
+      >
+    {/if}
     <a class="text-verdigris hover:underline" href="/api/listings/csv?channel={channelId}">CSV</a>
     {#if session.mayChange}
       <label class="cursor-pointer text-verdigris hover:underline"
@@ -172,6 +169,7 @@
 {#if listings.hasNextPage}
   <div class="pt-2"><Button small onclick={() => void listings.fetchNextPage()}>More</Button></div>
 {/if}
+{#if guessing}<LikeliestDialog bind:open={() => guessing, (yes) => (guessing = yes)} {channelId} />{/if}
 {#if matching}
   <MatchDialog
     bind:open={() => matching !== undefined, (yes) => yes || (matching = undefined)}

@@ -4,7 +4,8 @@
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import { count, money, plural } from '../../parts/format';
-  import { param, setParams } from '../../state/address';
+  import Search from '../../parts/Search.svelte';
+  import { param } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import type { Channel } from './health';
@@ -22,6 +23,8 @@
     NO_COST: 'cost not said',
     NO_PRICE: 'no price'
   };
+  /** As many items as one look shows. */
+  const MOST = 500;
   const path = $derived({ channel: c.id });
   const search = $derived(param('search'));
   const published = createQuery(() => ({
@@ -50,7 +53,6 @@
     rows.filter((l) => selected.includes(l.sku) && (l.verdict === 'NEW' || l.verdict === 'NOT_TO_BE_HAD'))
   );
   const run = useDoing();
-  let timer: ReturnType<typeof setTimeout> | undefined;
 
   async function offer() {
     const told = get(
@@ -97,17 +99,7 @@
   />
 {/if}
 <div class="my-2 flex items-center gap-3">
-  <input
-    class="field h-7 w-56"
-    placeholder="Name, SKU or category"
-    aria-label="Find items"
-    value={search}
-    oninput={(event) => {
-      const text = event.currentTarget.value;
-      clearTimeout(timer);
-      timer = setTimeout(() => setParams({ search: text }), 150);
-    }}
-  />
+  <Search label="Find items" placeholder="Name, SKU or category" />
   <label class="flex items-center gap-1.5"
     ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={all} /> also what can’t be offered
     now</label
@@ -197,3 +189,6 @@
     {/each}
   </tbody>
 </table>
+{#if lines.data?.length === MOST}
+  <p class="py-2 text-soft">Of the first {MOST} items by SKU; find others by name, SKU or category.</p>
+{/if}

@@ -7,6 +7,7 @@
   import { addressWith } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import AdjustDialog from './AdjustDialog.svelte';
+  import Ahead from './Ahead.svelte';
 
   let { id }: { id: number } = $props();
 
@@ -71,6 +72,7 @@
           </p>
         {/each}
       {/if}
+      <Ahead {id} sku={sheet.item.sku} nodes={sheet.nodes} />
       <h3 class="mt-4 font-[650]">Held for</h3>
       {#each sheet.held as h (h.orderId + h.node)}
         <p class="flex justify-between border-t border-line py-1">

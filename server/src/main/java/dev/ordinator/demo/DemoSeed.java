@@ -2,6 +2,9 @@ package dev.ordinator.demo;
 
 import static dev.ordinator.schema.Tables.APP_USER;
 import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.PARCEL;
 
 import dev.ordinator.OrdinatorApplication;
@@ -23,7 +26,9 @@ import dev.ordinator.rates.RateFetch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -166,10 +171,36 @@ public class DemoSeed {
       past.forEach(m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
       ClubFiles.before(end).forEach(f -> happen(f.at(), () -> history.brought(files, f)));
       play(past.size());
+      expectSupplies(db);
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
       // the first push waits at the guard for somebody to let it through
       db.update(CHANNEL).set(CHANNEL.FEEDS, true).where(CHANNEL.CODE.eq("MARKET")).execute();
     };
+  }
+
+  /** Foundation comes, but later than was said; of what sells best a little is always coming. */
+  private void expectSupplies(DSLContext db) {
+    LocalDate today = LocalDate.ofInstant(end, ZoneOffset.UTC);
+    long stillwater =
+        db.select(NODE.ID).from(NODE).where(NODE.CODE.eq("STW")).fetchSingle().value1();
+    int nth = 0;
+    for (var item : db.select(ITEM.ID, ITEM.SKU).from(ITEM).orderBy(ITEM.ID).fetch()) {
+      boolean foundation = item.value2().startsWith("FO-");
+      if (foundation || nth++ % 9 == 0) {
+        db.insertInto(EXPECTED_SUPPLY)
+            .set(EXPECTED_SUPPLY.ITEM_ID, item.value1())
+            .set(EXPECTED_SUPPLY.NODE_ID, stillwater)
+            .set(EXPECTED_SUPPLY.SUPPLIER, foundation ? "Quill & Comb" : "Oakum Joinery")
+            .set(EXPECTED_SUPPLY.NUMBER, "PO-%d".formatted(4_100 + nth))
+            .set(EXPECTED_SUPPLY.QUANTITY, foundation ? 240L : 40L)
+            .set(EXPECTED_SUPPLY.DUE, today.plusDays(foundation ? 16 : 4 + nth % 20))
+            .set(EXPECTED_SUPPLY.CONFIDENCE, foundation ? 80 : 100)
+            .set(EXPECTED_SUPPLY.SLIP_DAYS, foundation ? 3 : 0)
+            .set(EXPECTED_SUPPLY.NOTED_BY, MANAGER)
+            .set(EXPECTED_SUPPLY.NOTED_AT, end)
+            .execute();
+      }
+    }
   }
 
   private static void makeHistory(RestClient http, String channel, int orders) {

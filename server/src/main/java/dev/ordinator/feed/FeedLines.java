@@ -18,8 +18,11 @@ import dev.ordinator.core.feed.FeedRule;
 import dev.ordinator.core.feed.FeedRule.Basis;
 import dev.ordinator.core.feed.FeedRule.SoldOut;
 import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.core.stock.Atp;
+import dev.ordinator.stock.Expected;
 import java.math.BigDecimal;
 import java.util.List;
+import java.util.Map;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -30,13 +33,16 @@ import org.springframework.stereotype.Component;
 @Component
 class FeedLines {
   private final DSLContext db;
+  private final Expected expected;
 
-  FeedLines(DSLContext db) {
+  FeedLines(DSLContext db, Expected expected) {
     this.db = db;
+    this.expected = expected;
   }
 
   /**
    * @param available units over the nodes that serve the channel
+   * @param promisable what can be promised of the item, day by day
    * @param pushed what the channel was told last; null: never told
    * @param quantity what it would be told now
    * @param refused what a person would not have told; null: nothing
@@ -51,9 +57,16 @@ class FeedLines {
       long available,
       long onHand,
       long waitedFor,
+      Atp promisable,
       @Nullable Long pushed,
       long quantity,
       @Nullable Long refused) {
+
+    /** What it would be told by a rule. */
+    long quantityBy(FeedRule other) {
+      return other.quantity(
+          available, onHand, promisable.at(other.withinDays()), waitedFor, unitsEach);
+    }
 
     boolean isChanged() {
       return (pushed == null || pushed != quantity) && (refused == null || refused != quantity);
@@ -103,13 +116,16 @@ class FeedLines {
     var available = coalesce(stock.field("available", BigDecimal.class), val(BigDecimal.ZERO));
     var onHand = coalesce(stock.field("on_hand", BigDecimal.class), val(BigDecimal.ZERO));
     var waitedFor = coalesce(waiting.field("units", BigDecimal.class), val(BigDecimal.ZERO));
+    Map<Long, List<Atp.Supply>> supplies = expected.supplies(channel.terms().nodes());
     return db.select(
             LISTING.ID,
+            LISTING.ITEM_ID,
             LISTING.EXTERNAL_ID,
             LISTING.TITLE,
             ITEM.SKU,
             LISTING.UNITS_EACH,
             LISTING.FEED_BASIS,
+            LISTING.FEED_DAYS,
             LISTING.FEED_BUFFER,
             LISTING.FEED_SHARE,
             LISTING.FEED_CAP,
@@ -130,13 +146,14 @@ class FeedLines {
         .where(LISTING.CHANNEL_ID.eq(channel.id()))
         .and(which)
         .orderBy(LISTING.ID)
-        .fetch(FeedLines::line);
+        .fetch(r -> line(r, supplies.getOrDefault(r.get(LISTING.ITEM_ID), List.of())));
   }
 
-  private static FeedLine line(Record r) {
+  private static FeedLine line(Record r, List<Atp.Supply> supplies) {
     FeedRule rule =
         new FeedRule(
             Basis.valueOf(r.get(LISTING.FEED_BASIS)),
+            r.get(LISTING.FEED_DAYS),
             r.get(LISTING.FEED_BUFFER),
             r.get(LISTING.FEED_SHARE),
             r.get(LISTING.FEED_CAP),
@@ -145,6 +162,12 @@ class FeedLines {
     long available = r.get("available", Long.class);
     long onHand = r.get("on_hand", Long.class);
     long waitedFor = r.get("waited_for", Long.class);
+    Atp promisable =
+        Atp.of(
+            available,
+            supplies,
+            List.of(new Atp.Commitment(0, waitedFor)),
+            FeedRule.FURTHEST_DAYS + 1);
     return new FeedLine(
         r.get(LISTING.ID),
         r.get(LISTING.EXTERNAL_ID),
@@ -155,8 +178,14 @@ class FeedLines {
         available,
         onHand,
         waitedFor,
+        promisable,
         r.get(LISTING.PUSHED),
-        rule.quantity(available, onHand, waitedFor, r.get(LISTING.UNITS_EACH)),
+        rule.quantity(
+            available,
+            onHand,
+            promisable.at(rule.withinDays()),
+            waitedFor,
+            r.get(LISTING.UNITS_EACH)),
         r.get(LISTING.REFUSED_QUANTITY));
   }
 }

@@ -61,6 +61,7 @@ class FeedRules {
   public int set(Channel channel, Which which, FeedRule rule) {
     return db.update(LISTING)
         .set(LISTING.FEED_BASIS, rule.basis().name())
+        .set(LISTING.FEED_DAYS, rule.withinDays())
         .set(LISTING.FEED_BUFFER, rule.buffer())
         .set(LISTING.FEED_SHARE, rule.sharePercent())
         .set(LISTING.FEED_CAP, rule.cap())
@@ -79,6 +80,6 @@ class FeedRules {
         line.title(),
         line.available(),
         line.quantity(),
-        rule.quantity(line.available(), line.onHand(), line.waitedFor(), line.unitsEach()));
+        line.quantityBy(rule));
   }
 }

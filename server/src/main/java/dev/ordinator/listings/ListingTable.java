@@ -29,6 +29,7 @@ import org.springframework.stereotype.Component;
 @Component
 class ListingTable {
   private static final int PAGE = 200;
+  private static final int MOST_LIKELIEST = 200;
   private static final int PRICE_SAYS = 10;
   private static final int SUGGESTIONS = 5;
 
@@ -61,6 +62,17 @@ class ListingTable {
    * @param because what speaks for it, in words
    */
   record Suggestion(String sku, String name, int percent, String because) {}
+
+  /** A listing without a match, and what it most likely is. */
+  record Likeliest(long listingId, String title, Suggestion suggestion) {}
+
+  /** A listing as it is compared. */
+  private record Theirs(
+      long id, String sku, String gtin, String title, Set<String> words, @Nullable Long price) {}
+
+  /** An item as it is compared. */
+  private record Ours(
+      String sku, String compactSku, String name, Set<String> words, String gtin, long price) {}
 
   Slice<Row> rows(long channelId, boolean unmatched, String search, @Nullable Long after) {
     Condition which = LISTING.CHANNEL_ID.eq(channelId);
@@ -124,42 +136,81 @@ class ListingTable {
     return Slice.of(rows, PAGE, row -> Long.toString(row.id()));
   }
 
+  /** Items that a listing could be, likeliest first. */
+  List<Suggestion> suggestions(long listingId) {
+    return theirs(LISTING.ID.eq(listingId)).stream()
+        .findFirst()
+        .map(t -> suggestions(t, ours()))
+        .orElseThrow(() -> Problem.notFound("listing " + listingId));
+  }
+
+  /** The likeliest item for each of a channel's listings without a match that is like any. */
+  List<Likeliest> likeliest(long channelId) {
+    List<Ours> ours = ours();
+    List<Likeliest> found = new ArrayList<>();
+    for (Theirs t : theirs(LISTING.CHANNEL_ID.eq(channelId).and(LISTING.ITEM_ID.isNull()))) {
+      suggestions(t, ours).stream()
+          .findFirst()
+          .ifPresent(s -> found.add(new Likeliest(t.id(), t.title(), s)));
+    }
+    found.sort(Comparator.comparingInt((Likeliest l) -> l.suggestion().percent()).reversed());
+    return found;
+  }
+
+  private List<Theirs> theirs(Condition which) {
+    return db.select(LISTING.ID, LISTING.SKU, LISTING.GTIN, LISTING.TITLE, LISTING.PRICE)
+        .from(LISTING)
+        .where(which)
+        .orderBy(LISTING.ID)
+        .limit(MOST_LIKELIEST)
+        .fetch(r ->
+            new Theirs(
+                r.value1(),
+                compact(r.value2()),
+                normalGtin(r.value3()),
+                r.value4(),
+                words(r.value4()),
+                r.value5()));
+  }
+
+  private List<Ours> ours() {
+    return db.select(ITEM.SKU, ITEM.NAME, ITEM.GTIN, ITEM.LIST_PRICE)
+        .from(ITEM)
+        .fetch(r ->
+            new Ours(
+                r.value1(),
+                compact(r.value1()),
+                r.value2(),
+                words(r.value2()),
+                r.value3() == null ? "" : r.value3(),
+                r.value4()));
+  }
+
   /**
    * By GTIN, by SKU without punctuation, and by the words that titles share; a price within a tenth
    * of ours speaks for an item that is alike by name, but for none by itself.
    */
-  List<Suggestion> suggestions(long listingId) {
-    var listing =
-        db.select(LISTING.SKU, LISTING.GTIN, LISTING.TITLE, LISTING.PRICE)
-            .from(LISTING)
-            .where(LISTING.ID.eq(listingId))
-            .fetchOptional()
-            .orElseThrow(() -> Problem.notFound("listing " + listingId));
-    String gtin = normalGtin(listing.value2());
-    String sku = compact(listing.value1());
-    Set<String> words = words(listing.value3());
+  private static List<Suggestion> suggestions(Theirs theirs, List<Ours> items) {
     List<Suggestion> found = new ArrayList<>();
-    Long price = listing.value4();
-    db.select(ITEM.SKU, ITEM.NAME, ITEM.GTIN, ITEM.LIST_PRICE)
-        .from(ITEM)
-        .forEach(r -> {
-          if (!gtin.isEmpty() && gtin.equals(r.value3())) {
-            found.add(new Suggestion(r.value1(), r.value2(), 98, "same GTIN"));
-          } else if (!sku.isEmpty() && sku.equals(compact(r.value1()))) {
-            found.add(new Suggestion(r.value1(), r.value2(), 90, "same SKU but for its dashes"));
-          } else {
-            int percent = likeness(words, words(r.value2()));
-            boolean samePrice = price != null && isNear(price, r.value4());
-            if (percent >= 30) {
-              found.add(
-                  new Suggestion(
-                      r.value1(),
-                      r.value2(),
-                      Math.min(89, samePrice ? percent + PRICE_SAYS : percent),
-                      samePrice ? "alike by name and price" : "alike by name"));
-            }
-          }
-        });
+    for (Ours ours : items) {
+      if (!theirs.gtin().isEmpty() && theirs.gtin().equals(ours.gtin())) {
+        found.add(new Suggestion(ours.sku(), ours.name(), 98, "same GTIN"));
+      } else if (!theirs.sku().isEmpty() && theirs.sku().equals(ours.compactSku())) {
+        found.add(new Suggestion(ours.sku(), ours.name(), 90, "same SKU but for its dashes"));
+      } else {
+        int percent = likeness(theirs.words(), ours.words());
+        Long price = theirs.price();
+        boolean samePrice = price != null && isNear(price, ours.price());
+        if (percent >= 30) {
+          found.add(
+              new Suggestion(
+                  ours.sku(),
+                  ours.name(),
+                  Math.min(89, samePrice ? percent + PRICE_SAYS : percent),
+                  samePrice ? "alike by name and price" : "alike by name"));
+        }
+      }
+    }
     return found.stream()
         .sorted(
             Comparator.comparingInt(Suggestion::percent).reversed().thenComparing(Suggestion::sku))

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
+import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -67,6 +68,32 @@ class ListingsApi {
         null,
         who,
         "Listing " + listing + " matched to " + request.sku(),
+        "");
+  }
+
+  record Match(long listing, String sku) {}
+
+  record Matches(List<Match> matches) {}
+
+  @Operation(summary = "What a channel’s unmatched listings most likely are, surest first")
+  @GetMapping("/likeliest")
+  List<ListingTable.Likeliest> likeliest(@RequestParam long channel) {
+    return table.likeliest(channel);
+  }
+
+  @Operation(summary = "Match many listings at once: all of them, or none")
+  @PostMapping("/matches")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  @Transactional
+  public void match(@RequestBody Matches wish) {
+    String who = Person.current().displayName();
+    wish.matches().forEach(m -> listings.match(m.listing(), m.sku(), 1, who));
+    events.record(
+        EventKind.CHANNEL_CHANGED,
+        null,
+        null,
+        who,
+        wish.matches().size() + " listings matched",
         "");
   }
 

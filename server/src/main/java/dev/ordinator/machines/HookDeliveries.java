@@ -2,8 +2,8 @@ package dev.ordinator.machines;
 
 import static dev.ordinator.schema.Tables.HOOK;
 import static dev.ordinator.schema.Tables.HOOK_DELIVERY;
+import static org.jooq.impl.DSL.exists;
 import static org.jooq.impl.DSL.notExists;
-import static org.jooq.impl.DSL.select;
 import static org.jooq.impl.DSL.selectOne;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
@@ -20,6 +20,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -84,59 +85,64 @@ class HookDeliveries {
     return claimed.isPresent();
   }
 
+  /** Takes the next message of a webhook that nobody speaks to now, for a while. */
   private Optional<Due> claim() {
     Instant now = clock.instant();
-    var other = HOOK_DELIVERY.as("other");
-    Optional<Long> next =
-        db.select(HOOK_DELIVERY.ID)
-            .from(HOOK_DELIVERY)
-            .where(HOOK_DELIVERY.STATE.eq("PENDING"))
-            .and(HOOK_DELIVERY.DUE_AT.le(now))
-            .and(HOOK_DELIVERY.HOOK_ID.in(select(HOOK.ID).from(HOOK).where(HOOK.ACTIVE.isTrue())))
-            .and(
-                notExists(
-                    selectOne()
-                        .from(other)
-                        .where(other.HOOK_ID.eq(HOOK_DELIVERY.HOOK_ID))
-                        .and(other.STATE.eq("PENDING"))
-                        .and(other.CLAIMED_UNTIL.gt(now))))
-            .orderBy(HOOK_DELIVERY.DUE_AT, HOOK_DELIVERY.ID)
-            .limit(1)
-            .forUpdate()
-            .skipLocked()
-            .fetchOptional(HOOK_DELIVERY.ID);
-    return next.map(id -> {
-      Instant lease = now.plus(settings.outboxLease());
-      db.update(HOOK_DELIVERY)
-          .set(HOOK_DELIVERY.ATTEMPTS, HOOK_DELIVERY.ATTEMPTS.plus(1))
-          .set(HOOK_DELIVERY.DUE_AT, lease)
-          .set(HOOK_DELIVERY.CLAIMED_UNTIL, lease)
-          .where(HOOK_DELIVERY.ID.eq(id))
-          .execute();
-      return db.select(
-              HOOK_DELIVERY.ID,
-              HOOK.ID,
-              HOOK.CHANNEL_ID,
-              HOOK.ADDRESS,
-              HOOK.SECRET,
-              HOOK_DELIVERY.MESSAGE_ID,
-              HOOK_DELIVERY.BODY,
-              HOOK_DELIVERY.ATTEMPTS)
-          .from(HOOK_DELIVERY)
-          .join(HOOK)
-          .on(HOOK.ID.eq(HOOK_DELIVERY.HOOK_ID))
-          .where(HOOK_DELIVERY.ID.eq(id))
-          .fetchSingle(r ->
-              new Due(
-                  r.value1(),
-                  r.value2(),
-                  r.value3(),
-                  r.value4(),
-                  r.value5(),
-                  r.value6(),
-                  r.value7(),
-                  r.value8()));
-    });
+    Condition due = HOOK_DELIVERY.STATE.eq("PENDING").and(HOOK_DELIVERY.DUE_AT.le(now));
+    Condition claimed = HOOK_DELIVERY.STATE.eq("PENDING").and(HOOK_DELIVERY.CLAIMED_UNTIL.gt(now));
+    Condition its = HOOK_DELIVERY.HOOK_ID.eq(HOOK.ID);
+    return db.select(HOOK.ID)
+        .from(HOOK)
+        .where(HOOK.ACTIVE.isTrue())
+        .and(exists(selectOne().from(HOOK_DELIVERY).where(its).and(due)))
+        .and(notExists(selectOne().from(HOOK_DELIVERY).where(its).and(claimed)))
+        .limit(1)
+        .forUpdate()
+        .skipLocked()
+        .fetchOptional(HOOK.ID)
+        // another may have claimed one of its messages just before the webhook was locked
+        .filter(hook -> !db.fetchExists(HOOK_DELIVERY, HOOK_DELIVERY.HOOK_ID.eq(hook).and(claimed)))
+        .flatMap(hook ->
+            db.select(HOOK_DELIVERY.ID)
+                .from(HOOK_DELIVERY)
+                .where(HOOK_DELIVERY.HOOK_ID.eq(hook))
+                .and(due)
+                .orderBy(HOOK_DELIVERY.DUE_AT, HOOK_DELIVERY.ID)
+                .limit(1)
+                .fetchOptional(HOOK_DELIVERY.ID))
+        .map(id -> lease(id, now.plus(settings.outboxLease())));
+  }
+
+  private Due lease(long id, Instant until) {
+    db.update(HOOK_DELIVERY)
+        .set(HOOK_DELIVERY.ATTEMPTS, HOOK_DELIVERY.ATTEMPTS.plus(1))
+        .set(HOOK_DELIVERY.DUE_AT, until)
+        .set(HOOK_DELIVERY.CLAIMED_UNTIL, until)
+        .where(HOOK_DELIVERY.ID.eq(id))
+        .execute();
+    return db.select(
+            HOOK_DELIVERY.ID,
+            HOOK.ID,
+            HOOK.CHANNEL_ID,
+            HOOK.ADDRESS,
+            HOOK.SECRET,
+            HOOK_DELIVERY.MESSAGE_ID,
+            HOOK_DELIVERY.BODY,
+            HOOK_DELIVERY.ATTEMPTS)
+        .from(HOOK_DELIVERY)
+        .join(HOOK)
+        .on(HOOK.ID.eq(HOOK_DELIVERY.HOOK_ID))
+        .where(HOOK_DELIVERY.ID.eq(id))
+        .fetchSingle(r ->
+            new Due(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6(),
+                r.value7(),
+                r.value8()));
   }
 
   private void heard(Due due, Heard heard) {

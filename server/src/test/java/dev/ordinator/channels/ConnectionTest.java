@@ -7,9 +7,14 @@ import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ch.qos.logback.classic.Level;
+import ch.qos.logback.classic.Logger;
+import ch.qos.logback.classic.spi.ILoggingEvent;
+import ch.qos.logback.core.read.ListAppender;
 import dev.ordinator.standins.Guild;
 import dev.ordinator.standins.Market;
 import dev.ordinator.standins.Shop;
+import dev.ordinator.testing.FarSide;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import java.nio.charset.StandardCharsets;
@@ -18,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
+import org.slf4j.LoggerFactory;
 import tools.jackson.databind.JsonNode;
 
 /** A connection and its settings. */
@@ -26,6 +32,21 @@ class ConnectionTest {
 
   @Test
   void secretsAreEncryptedAndNeverShown() {
+    ListAppender<ILoggingEvent> log = new ListAppender<>();
+    log.start();
+    Logger ours = (Logger) LoggerFactory.getLogger("dev.ordinator");
+    Level before = ours.getLevel();
+    ours.setLevel(Level.TRACE);
+    ours.addAppender(log);
+    FarSide.all(here.world()).forEach(side -> side.faults().failNext(1));
+    await("failures are logged")
+        .until(() ->
+            List.copyOf(log.list).stream()
+                    .filter(e -> e.getFormattedMessage().startsWith("pull from"))
+                    .count()
+                >= 3);
+    ours.detachAppender(log);
+    ours.setLevel(before);
     List<String> secrets =
         List.of(
             Shop.API_KEY,
@@ -55,10 +76,14 @@ class ConnectionTest {
       everything.append(channel);
       everything.append(here.mara().read("/api/channels/" + channel.path("id") + "/exchanges"));
     }
+    for (String export : List.of("/api/orders/csv?pile=ALL", "/api/listings/csv?channel=1")) {
+      everything.append(here.mara().raw(export).body());
+    }
+    log.list.forEach(e -> everything.append(e.getFormattedMessage()));
     here.world().db().selectFrom(EVENT).forEach(everything::append);
     here.world().db().selectFrom(EXCHANGE).forEach(everything::append);
     assertThat(everything.toString())
-        .contains("/oauth/token")
+        .contains("/oauth/token", "pull from")
         .doesNotContain(secrets)
         .doesNotContain("access_token");
   }

@@ -72,6 +72,7 @@ class FeedTest {
   void aRuleIsSeenBeforeItIsSetAndThenHolds() {
     Map<String, Object> rule = new HashMap<>();
     rule.put("basis", "AVAILABLE");
+    rule.put("withinDays", 0);
     rule.put("buffer", 10);
     rule.put("sharePercent", 50);
     rule.put("cap", null);

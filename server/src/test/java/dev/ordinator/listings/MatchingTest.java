@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -46,6 +47,29 @@ class MatchingTest {
     await("the waiting order has the right item").until(() -> sku("M3").equals("TOOL-J"));
     assertThat(sku("M2")).as("its node is at work on it").isEqualTo("BRUSH");
     assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+  }
+
+  @Test
+  void whatIsMostLikelyIsMatchedInOneGoOrNotAtAll() {
+    here.world().shop().place(Sample.order("M6", "SMOKER_L", 1));
+    here.world().shop().place(Sample.order("M7", "HIVE TOOL?", 1));
+    here.awaitMark("M6", "unmatched listing");
+    here.awaitMark("M7", "unmatched listing");
+    JsonNode likeliest = here.mara().read("/api/listings/likeliest?channel=" + web()).get(0);
+    assertThat(likeliest.path("listingId").asLong()).isEqualTo(listing("SMOKER_L"));
+    assertThat(likeliest.path("suggestion").path("sku").asString()).isEqualTo("SMOKER-L");
+    assertThat(likeliest.path("suggestion").path("percent").asInt()).isEqualTo(90);
+    Map<String, Object> good = Map.of("listing", listing("SMOKER_L"), "sku", "SMOKER-L");
+    Map<String, Object> bad = Map.of("listing", listing("HIVE TOOL?"), "sku", "NO-SUCH");
+    assertThat(
+            here.mara()
+                .post("/api/listings/matches", Map.of("matches", List.of(good, bad)))
+                .status())
+        .isEqualTo(422);
+    assertThat(here.order("M6").path("marks").toString()).contains("unmatched");
+    assertThat(here.mara().post("/api/listings/matches", Map.of("matches", List.of(good))).status())
+        .isEqualTo(204);
+    here.awaitStage("M6", "RELEASED");
   }
 
   @Test

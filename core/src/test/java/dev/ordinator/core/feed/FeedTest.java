@@ -19,21 +19,31 @@ class FeedTest {
 
   @Test
   void aListingOffersItsShareOfWhatIsLeftAfterTheBuffer() {
-    FeedRule rule = new FeedRule(Basis.AVAILABLE, 10, 50, null, SoldOut.STOP, 0);
-    assertThat(rule.quantity(31, 99, 0, 1)).isEqualTo(10);
-    assertThat(rule.quantity(9, 99, 0, 1)).isZero();
-    assertThat(FeedRule.PLAIN.quantity(25, 99, 0, 12)).as("cases of twelve").isEqualTo(2);
-    assertThat(new FeedRule(Basis.ON_HAND, 0, 100, 5L, SoldOut.STOP, 0).quantity(0, 99, 0, 1))
+    FeedRule rule = new FeedRule(Basis.AVAILABLE, 0, 10, 50, null, SoldOut.STOP, 0);
+    assertThat(rule.quantity(31, 99, 0, 0, 1)).isEqualTo(10);
+    assertThat(rule.quantity(9, 99, 0, 0, 1)).isZero();
+    assertThat(FeedRule.PLAIN.quantity(25, 99, 0, 0, 12)).as("cases of twelve").isEqualTo(2);
+    assertThat(new FeedRule(Basis.ON_HAND, 0, 0, 100, 5L, SoldOut.STOP, 0).quantity(0, 99, 0, 0, 1))
         .as("capped")
         .isEqualTo(5);
   }
 
   @Test
+  void whatIsExpectedInTimeMayBeOfferedToo() {
+    FeedRule rule = new FeedRule(Basis.ATP, 14, 5, 100, null, SoldOut.STOP, 0);
+    assertThat(rule.quantity(10, 10, 40, 3, 1)).isEqualTo(35);
+    FeedRule beyond = new FeedRule(Basis.ATP, 14, 0, 100, null, SoldOut.OVERSELL, 5);
+    assertThat(beyond.quantity(10, 10, 40, 3, 1))
+        .as("what is waited for is taken off once")
+        .isEqualTo(45);
+  }
+
+  @Test
   void oversellingGoesDownToItsFloorAndNoFurther() {
-    FeedRule rule = new FeedRule(Basis.AVAILABLE, 0, 100, null, SoldOut.OVERSELL, 5);
-    assertThat(rule.quantity(3, 3, 0, 1)).isEqualTo(8);
-    assertThat(rule.quantity(0, 0, 2, 1)).as("two wait already").isEqualTo(3);
-    assertThat(rule.quantity(0, 0, 7, 1)).isZero();
+    FeedRule rule = new FeedRule(Basis.AVAILABLE, 0, 0, 100, null, SoldOut.OVERSELL, 5);
+    assertThat(rule.quantity(3, 3, 0, 0, 1)).isEqualTo(8);
+    assertThat(rule.quantity(0, 0, 0, 2, 1)).as("two wait already").isEqualTo(3);
+    assertThat(rule.quantity(0, 0, 0, 7, 1)).isZero();
   }
 
   @ParameterizedTest
@@ -43,6 +53,7 @@ class FeedTest {
     FeedRule rule =
         new FeedRule(
             Basis.AVAILABLE,
+            0,
             random.nextInt(20),
             random.nextInt(101),
             random.nextBoolean() ? (long) random.nextInt(50) : null,
@@ -50,9 +61,9 @@ class FeedTest {
             random.nextInt(10));
     long available = random.nextInt(100);
     long each = 1 + random.nextInt(12);
-    long quantity = rule.quantity(available, 1_000, random.nextInt(10), each);
+    long quantity = rule.quantity(available, 1_000, 0, random.nextInt(10), each);
     assertThat(quantity * each).as("seed %d, %s", seed, rule).isBetween(0L, available);
-    assertThat(rule.quantity(available + 1, 1_000, 0, each))
+    assertThat(rule.quantity(available + 1, 1_000, 0, 0, each))
         .as("more stock never offers less; seed %d, %s", seed, rule)
         .isGreaterThanOrEqualTo(quantity);
   }

@@ -1,0 +1,92 @@
+package dev.ordinator.stock;
+
+import dev.ordinator.access.Person;
+import dev.ordinator.core.stock.Atp;
+import dev.ordinator.stock.Expected.Card;
+import dev.ordinator.stock.Expected.Wish;
+import io.swagger.v3.oas.annotations.Operation;
+import io.swagger.v3.oas.annotations.tags.Tag;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.IntStream;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/stock")
+@Tag(name = "Stock")
+class ExpectedApi {
+  private static final int DAYS = 61;
+
+  private final Expected expected;
+  private final Items items;
+  private final StockGrid grid;
+
+  ExpectedApi(Expected expected, Items items, StockGrid grid) {
+    this.expected = expected;
+    this.items = items;
+    this.grid = grid;
+  }
+
+  /**
+   * @param promisable units that can be promised for today and each of the sixty days after it
+   */
+  record Ahead(List<Card> expected, List<Long> promisable) {}
+
+  record Slip(LocalDate due) {}
+
+  record Receipt(long quantity) {}
+
+  @Operation(summary = "What of an item is expected, and what can be promised, day by day")
+  @GetMapping("/items/{id}/expected")
+  Ahead ahead(@PathVariable long id) {
+    long waitedFor = grid.sheet(id).waiting().stream().mapToLong(w -> w.quantity()).sum();
+    Atp atp =
+        Atp.of(
+            items.free(List.of(id), Set.of()).getOrDefault(id, 0L),
+            expected.supplies(Set.of()).getOrDefault(id, List.of()),
+            List.of(new Atp.Commitment(0, waitedFor)),
+            DAYS);
+    return new Ahead(
+        expected.of(id), IntStream.range(0, DAYS).mapToObj(day -> atp.at(day)).toList());
+  }
+
+  @Operation(summary = "Note that units of an item are expected")
+  @PostMapping("/items/{id}/expected")
+  @ResponseStatus(HttpStatus.CREATED)
+  void note(@PathVariable long id, @RequestBody Wish wish) {
+    expected.note(id, wish, who());
+  }
+
+  @Operation(summary = "An expected supply comes on another day")
+  @PostMapping("/expected/{id}/slip")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void slip(@PathVariable long id, @RequestBody Slip slip) {
+    expected.slip(id, slip.due(), who());
+  }
+
+  @Operation(summary = "Units of an expected supply have come; orders that waited are routed")
+  @PostMapping("/expected/{id}/receive")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void receive(@PathVariable long id, @RequestBody Receipt receipt) {
+    expected.receive(id, receipt.quantity(), who());
+  }
+
+  @Operation(summary = "An expected supply will not come")
+  @PostMapping("/expected/{id}/drop")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void drop(@PathVariable long id) {
+    expected.drop(id, who());
+  }
+
+  private static String who() {
+    return Person.current().displayName();
+  }
+}
