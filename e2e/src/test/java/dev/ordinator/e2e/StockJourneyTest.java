@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 
 import com.microsoft.playwright.Locator;
 import dev.ordinator.testing.Sample;
+import java.time.LocalDate;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -34,6 +35,34 @@ class StockJourneyTest {
       mara.sees("20 on hand now");
       assertThat(mara.page().locator("aside")).containsText("9");
       mara.sees("Nothing is short");
+    }
+  }
+
+  @Test
+  void whatIsExpectedIsNotedMovedAndReceived() {
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/stock");
+      mara.field("Find items").fill("HB-SHAL-CED");
+      mara.row("HB-SHAL-CED").click();
+      mara.sees("Nothing of it is on its way");
+      mara.click("Expect some…");
+      Locator dialog = mara.page().locator("dialog");
+      dialog.getByLabel("Units").fill("40");
+      dialog.getByLabel("Due").fill(LocalDate.now().plusDays(5).toString());
+      dialog.getByLabel("From").fill("Oakum Joinery");
+      mara.isAccessible();
+      mara.click("Note it");
+      assertThat(dialog).hasCount(0);
+      Locator item = mara.page().locator("aside");
+      assertThat(item).containsText("Can be promised");
+      item.getByText("Oakum Joinery").click();
+      mara.isAccessible();
+      mara.field("Comes on").fill(LocalDate.now().plusDays(9).toString());
+      mara.click("Moved");
+      mara.field("Units that came").fill("40");
+      mara.click("Received");
+      mara.sees("40 units received");
+      mara.sees("Nothing of it is on its way");
     }
   }
 
