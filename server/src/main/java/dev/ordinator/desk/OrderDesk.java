@@ -52,6 +52,7 @@ public class OrderDesk {
   private static final String ROUTER = "router";
   private static final int ROUTING_TRIES = 20;
   private static final Duration FULL_PAUSE = Duration.ofMinutes(10);
+  private static final Duration SECOND_LOOK = Duration.ofSeconds(2);
   private static final Duration FAILED_PAUSE = Duration.ofMinutes(1);
   private static final Logger LOG = LoggerFactory.getLogger(OrderDesk.class);
   private static final List<SnagCause> UNROUTED =
@@ -179,8 +180,10 @@ public class OrderDesk {
       if (found.isEmpty()) {
         Channel channel = channels.byId(order.channelId());
         depots.recordNoted(order, channel.terms().depot(), channel.name());
+        orders.setNext(order.id(), null);
+      } else {
+        restOn(order);
       }
-      orders.setNext(order.id(), null);
       return;
     }
     Optional<ServiceLevel> level = wordings.of(order.channelId()).level(order.serviceWording());
@@ -209,13 +212,25 @@ public class OrderDesk {
     }
     checked(order, found);
     if (!found.isEmpty()) {
-      orders.setNext(order.id(), null);
+      restOn(order);
       return;
     }
     orders.setLevel(order.id(), level.orElseThrow());
     // the rules look at it as it was settled just now
     rules.apply(orders.head(order.id()), RuleEvent.RECEIVED);
     orders.setNext(order.id(), order.approvedAt() == null ? Step.APPROVE : Step.ROUTE);
+  }
+
+  /**
+   * An order waits for what its check found missing. That may have come between the look and the
+   * snag, and then nobody would wake it: it is looked at once more.
+   */
+  private void restOn(OrderHead order) {
+    if (order.snagged()) {
+      orders.setNext(order.id(), null);
+    } else {
+      orders.setNextAt(order.id(), Step.CHECK, clock.instant().plus(SECOND_LOOK));
+    }
   }
 
   /** An order leaves the snags that its check did not find again. */
