@@ -2256,6 +2256,8 @@ export interface components {
         ExpectedAhead: {
             expected: components["schemas"]["ExpectedCard"][];
             promisable: number[];
+            /** Format: date */
+            today: string;
         };
         ExpectedCard: {
             /** Format: int32 */

@@ -91,9 +91,8 @@
 {#if promisable.length}
   <figure class="mt-2">
     <figcaption class="text-soft">
-      Can be promised: {count(promisable[0] ?? 0)} today{#each steps(promisable) as s (s.day)}, {count(
-          s.units
-        )}
+      Can be promised: {count(promisable[0] ?? 0)} today{#each steps(promisable, ahead.data?.today ?? '') as s (s.day)},
+        {count(s.units)}
         {day(s.date)}{/each}
     </figcaption>
     <svg

@@ -116,8 +116,8 @@
     >
       <table class="w-full table-fixed" aria-rowcount={rows.length}>
         <colgroup>
-          <col class={narrow ? 'w-[140px]' : 'w-[168px]'} /><col /><col class="w-[104px]" />
-          {#each nodes as n (n.code)}<col class={narrow ? 'w-[112px]' : 'w-[150px]'} />{/each}
+          <col class={narrow ? 'w-[136px]' : 'w-[168px]'} /><col /><col class="w-[104px]" />
+          {#each nodes as n (n.code)}<col class={narrow ? 'w-[94px]' : 'w-[150px]'} />{/each}
         </colgroup>
         <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]"
           ><tr style:height="{HEAD}px"

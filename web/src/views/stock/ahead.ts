@@ -1,11 +1,12 @@
 /** The days after today on which more, or less, can be promised than on the day before. */
-export function steps(promisable: number[], today = new Date()) {
+export function steps(promisable: number[], today: string) {
   return promisable
-    .map((units, day) => ({ day, units, date: isoDay(today, day) }))
+    .map((units, day) => ({ day, units, date: later(today, day) }))
     .filter(({ day, units }) => day > 0 && units !== promisable[day - 1]);
 }
 
-function isoDay(today: Date, later: number): string {
-  const date = new Date(today.getFullYear(), today.getMonth(), today.getDate() + later, 12);
-  return `${date.getFullYear()}-${String(date.getMonth() + 1).padStart(2, '0')}-${String(date.getDate()).padStart(2, '0')}`;
+function later(today: string, days: number): string {
+  const date = new Date(`${today}T00:00:00Z`);
+  date.setUTCDate(date.getUTCDate() + days);
+  return date.toISOString().slice(0, 10);
 }

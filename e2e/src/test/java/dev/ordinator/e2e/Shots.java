@@ -29,8 +29,7 @@ public final class Shots {
           new Shot("dispatch", "/dispatch", ColorScheme.LIGHT, List.of(), "Due board"),
           new Shot(
               "packing-bench", "/dispatch", ColorScheme.LIGHT, List.of("Enter"), "In the parcel"),
-          new Shot(
-              "stock", "/stock", ColorScheme.LIGHT, List.of("j", "j", "j"), "Ledger, newest first"),
+          new Shot("stock", "/stock", ColorScheme.LIGHT, List.of("j", "j", "j"), "Can be promised"),
           new Shot("channels", "/channels", ColorScheme.LIGHT, List.of(), "Our item"),
           new Shot(
               "stock-feed",

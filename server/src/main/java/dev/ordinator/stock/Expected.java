@@ -115,7 +115,7 @@ public class Expected {
    * @param serving codes of the nodes that count; empty: all
    */
   public Map<Long, List<Atp.Supply>> supplies(Set<String> serving) {
-    LocalDate today = LocalDate.ofInstant(clock.instant(), settings.timeZone());
+    LocalDate today = today();
     return db.select(
             EXPECTED_SUPPLY.ITEM_ID,
             EXPECTED_SUPPLY.DUE,
@@ -138,6 +138,11 @@ public class Expected {
                             r.value4(),
                             r.value5()),
                     Collectors.toList())));
+  }
+
+  /** The merchant's day, from which supplies are counted. */
+  LocalDate today() {
+    return LocalDate.ofInstant(clock.instant(), settings.timeZone());
   }
 
   @Transactional

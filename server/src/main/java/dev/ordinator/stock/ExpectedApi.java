@@ -36,9 +36,10 @@ class ExpectedApi {
   }
 
   /**
+   * @param today the merchant's
    * @param promisable units that can be promised for today and each of the sixty days after it
    */
-  record Ahead(List<Card> expected, List<Long> promisable) {}
+  record Ahead(List<Card> expected, LocalDate today, List<Long> promisable) {}
 
   record Slip(LocalDate due) {}
 
@@ -55,7 +56,9 @@ class ExpectedApi {
             List.of(new Atp.Commitment(0, waitedFor)),
             DAYS);
     return new Ahead(
-        expected.of(id), IntStream.range(0, DAYS).mapToObj(day -> atp.at(day)).toList());
+        expected.of(id),
+        expected.today(),
+        IntStream.range(0, DAYS).mapToObj(day -> atp.at(day)).toList());
   }
 
   @Operation(summary = "Note that units of an item are expected")
