@@ -152,7 +152,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What items would cost and earn; nothing is kept or told */
-        post: operations["preview"];
+        post: operations["preview_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -612,7 +612,7 @@ export interface paths {
             cookie?: never;
         };
         /** The orders that would be taken in, and what would stop each */
-        get: operations["preview_1"];
+        get: operations["preview_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1415,7 +1415,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Settle by hand what could not be told: nothing more is tried */
-        post: operations["settle"];
+        post: operations["settle_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1654,6 +1654,75 @@ export interface paths {
         put?: never;
         /** Follow what the channel changed; what was released is taken back */
         post: operations["takeTheirs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order}/refunds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be paid back of an order, and what was */
+        get: operations["sheet"];
+        put?: never;
+        /** Ask for a refund; the order’s channel is told to pay it back */
+        post: operations["ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order}/refunds/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a refund would pay back, and by which tender; nothing is changed */
+        post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order}/refunds/{refund}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that a refund was paid back in another way */
+        post: operations["settle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order}/refunds/{refund}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back a refund that nobody was told of */
+        post: operations["withdraw"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2227,7 +2296,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "NOT_TOLD" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
+            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
             text: string;
             why: string;
         };
@@ -2509,7 +2578,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "STOCK_CHANGED";
+            kind: "ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "ORDER_REFUNDED" | "STOCK_CHANGED";
             messageId: string;
             /** Format: int64 */
             orderId: number | null;
@@ -2525,7 +2594,7 @@ export interface components {
             givenUp: number;
             /** Format: int64 */
             id: number;
-            kinds: ("ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "STOCK_CHANGED")[];
+            kinds: ("ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "ORDER_REFUNDED" | "STOCK_CHANGED")[];
             /** Format: date-time */
             lastToldAt: null | string;
             stopped: null | string;
@@ -2599,7 +2668,7 @@ export interface components {
         };
         MachineAccessNewHook: {
             address: string;
-            kinds: ("ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "STOCK_CHANGED")[];
+            kinds: ("ORDER_SHIPPED" | "ORDER_DELIVERED" | "ORDER_CANCELLED" | "ORDER_REFUNDED" | "STOCK_CHANGED")[];
         };
         MachineAccessNewToken: {
             name: string;
@@ -2888,6 +2957,7 @@ export interface components {
             parcels: components["schemas"]["OrderStatesParcelState"][];
             /** @enum {string} */
             payment: "UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED";
+            refunds: components["schemas"]["OrderStatesRefundState"][];
             /** Format: int64 */
             revision: number;
             /** @enum {string} */
@@ -2901,6 +2971,16 @@ export interface components {
             state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED";
             tracking: string;
             trackingUrl: string;
+        };
+        OrderStatesRefundState: {
+            /** Format: int64 */
+            amount: number;
+            currency: string;
+            /** Format: int32 */
+            number: number;
+            reason: string;
+            /** @enum {string} */
+            state: "ASKED" | "SETTLED" | "WITHDRAWN";
         };
         OrdersBulk: {
             /** @enum {string} */
@@ -2977,6 +3057,93 @@ export interface components {
         RatesRead: {
             /** Format: int32 */
             rates: number;
+        };
+        RefundCard: {
+            /** Format: int64 */
+            amount: number;
+            /** Format: date-time */
+            askedAt: string;
+            askedBy: string;
+            /** Format: int64 */
+            fee: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            no: number;
+            /** Format: int64 */
+            orderId: number;
+            reason: string;
+            /** Format: date-time */
+            settledAt: null | string;
+            /** Format: int64 */
+            shipping: number;
+            /** @enum {string} */
+            state: "ASKED" | "SETTLED" | "WITHDRAWN";
+        };
+        RefundsPart: {
+            /** Format: int64 */
+            amount: number;
+            method: string;
+        };
+        RefundsRefundAsked: {
+            /** Format: int64 */
+            fee: number;
+            /** Format: int64 */
+            shipping: number;
+            units: {
+                [key: string]: number;
+            };
+        };
+        RefundsRefundLine: {
+            /** Format: int64 */
+            cancelled: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            paid: number;
+            /** Format: int64 */
+            refunded: number;
+            /** Format: int64 */
+            refundedUnits: number;
+            sku: null | string;
+            title: string;
+            /** Format: int64 */
+            units: number;
+        };
+        RefundsRefundOrder: {
+            asked: components["schemas"]["RefundsRefundAsked"];
+            /** Format: int32 */
+            no: number;
+            reason: string;
+        };
+        RefundsRefundSheet: {
+            currency: string;
+            /** Format: int64 */
+            left: number;
+            lines: components["schemas"]["RefundsRefundLine"][];
+            /** Format: int32 */
+            next: number;
+            refunds: components["schemas"]["RefundCard"][];
+            /** Format: int64 */
+            shipping: number;
+            /** Format: int64 */
+            shippingRefunded: number;
+            tenders: components["schemas"]["RefundsRefundTender"][];
+        };
+        RefundsRefundTender: {
+            /** Format: int64 */
+            captured: number;
+            method: string;
+            /** Format: int64 */
+            refunded: number;
+        };
+        RefundsWorkedOut: {
+            lines: {
+                [key: string]: number;
+            };
+            tenders: components["schemas"]["RefundsPart"][];
+            /** Format: int64 */
+            total: number;
         };
         RefusedCorrection: {
             body: string;
@@ -3557,7 +3724,7 @@ export interface operations {
             };
         };
     };
-    preview: {
+    preview_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4262,7 +4429,7 @@ export interface operations {
             };
         };
     };
-    preview_1: {
+    preview_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -5425,7 +5592,7 @@ export interface operations {
             };
         };
     };
-    settle: {
+    settle_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -5733,6 +5900,120 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefundsRefundSheet"];
+                };
+            };
+        };
+    };
+    ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefundsRefundOrder"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefundsRefundAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefundsWorkedOut"];
+                };
+            };
+        };
+    };
+    settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+                refund: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+                refund: number;
             };
             cookie?: never;
         };

@@ -15,6 +15,7 @@
   import AskDialog from './AskDialog.svelte';
   import Lines from './Lines.svelte';
   import Parcels from './Parcels.svelte';
+  import Refunds from './Refunds.svelte';
   import Timeline from './Timeline.svelte';
   import WhyHere from './WhyHere.svelte';
   import { trackOf } from './worklist';
@@ -158,7 +159,7 @@
       {#if tab === 'parcels'}<Parcels {sheet} />
       {:else if tab === 'why'}<WhyHere {id} />
       {:else if tab === 'timeline'}<Timeline entries={sheet.timeline} />
-      {:else}<Lines {sheet} />{/if}
+      {:else}<Lines {sheet} /><Refunds order={row} />{/if}
     </div>
     <footer class="flex gap-2 border-t border-line px-4 py-2.5">
       {#if session.mayChange}

@@ -88,6 +88,14 @@ public interface Connector {
     void pushCancellation(Channel channel, CancellationNotice notice);
   }
 
+  /** It holds the buyers' payments, and can be told to pay back. */
+  interface RefundSink {
+    /**
+     * @throws ChannelError if the channel does not accept it
+     */
+    void pushRefund(Channel channel, RefundNotice notice);
+  }
+
   /** It sends messages by itself. */
   interface WebhookSource {
     /**
@@ -183,6 +191,17 @@ public interface Connector {
    */
   record CancellationNotice(
       String onceKey, String externalOrderId, String reason, Map<String, Long> lines) {}
+
+  /**
+   * @param amount all that is to be paid back
+   * @param lines the units that it is for, by the channel's own line ids; may be none
+   */
+  record RefundNotice(
+      String onceKey,
+      String externalOrderId,
+      String reason,
+      Money amount,
+      Map<String, Long> lines) {}
 
   /**
    * @param headers names in lower case

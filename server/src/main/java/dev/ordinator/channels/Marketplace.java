@@ -28,7 +28,8 @@ class Marketplace
         Connector.ListingSink,
         Connector.QuantitySink,
         Connector.ShipmentSink,
-        Connector.CancellationSink {
+        Connector.CancellationSink,
+        Connector.RefundSink {
   private static final String TOKEN_PATH = "/oauth/token";
   private static final int PAGE = 50;
   private static final Profile PROFILE = profileOf();
@@ -45,6 +46,8 @@ class Marketplace
       String requestId, String carrier, List<String> parcels, List<Item> items) {}
 
   private record Cancellation(String requestId, String reason, List<Item> items) {}
+
+  private record Refund(String requestId, String reason, String amount, List<Item> items) {}
 
   private record Item(String itemRef, long count) {}
 
@@ -178,6 +181,20 @@ class Marketplace
         HttpMethod.POST,
         "/v1/orders/" + encode(notice.externalOrderId()) + "/cancellations",
         new Cancellation(notice.onceKey(), notice.reason(), items(notice.lines())));
+  }
+
+  @Override
+  public void pushRefund(Channel channel, RefundNotice notice) {
+    call(
+        channel,
+        "refund",
+        HttpMethod.POST,
+        "/v1/orders/" + encode(notice.externalOrderId()) + "/refunds",
+        new Refund(
+            notice.onceKey(),
+            notice.reason(),
+            notice.amount().toDecimal().toPlainString(),
+            items(notice.lines())));
   }
 
   /** A token may end in the middle of anything: then another is asked for, once. */

@@ -27,6 +27,7 @@ class WebShop
         Connector.QuantitySink,
         Connector.ShipmentSink,
         Connector.CancellationSink,
+        Connector.RefundSink,
         Connector.WebhookSource {
   private static final int PAGE = 100;
   private static final Profile PROFILE =
@@ -50,6 +51,8 @@ class WebShop
       String carrier, List<String> trackingNumbers, String trackingUrl, List<Units> lines) {}
 
   private record Cancellation(String reason, List<Units> lines) {}
+
+  private record Refund(String reason, String amount, List<Units> lines) {}
 
   private record Units(String lineId, long quantity) {}
 
@@ -162,6 +165,18 @@ class WebShop
         "/api/orders/" + encode(notice.externalOrderId()) + "/cancellations",
         notice.onceKey(),
         new Cancellation(notice.reason(), units(notice.lines())));
+  }
+
+  @Override
+  public void pushRefund(Channel channel, RefundNotice notice) {
+    put(
+        channel,
+        "refund",
+        HttpMethod.POST,
+        "/api/orders/" + encode(notice.externalOrderId()) + "/refunds",
+        notice.onceKey(),
+        new Refund(
+            notice.reason(), notice.amount().toDecimal().toPlainString(), units(notice.lines())));
   }
 
   @Override

@@ -27,6 +27,7 @@ class WholesalePortal
         Connector.QuantitySink,
         Connector.ShipmentSink,
         Connector.CancellationSink,
+        Connector.RefundSink,
         Connector.WebhookSource {
   private static final Profile PROFILE =
       new Profile(
@@ -49,6 +50,8 @@ class WholesalePortal
       String haulier, List<String> colli, String tracking, List<Position> positions) {}
 
   private record Cancellation(String reason, List<Position> positions) {}
+
+  private record Credit(String reason, String amount, List<Position> positions) {}
 
   private record Position(String no, long quantity) {}
 
@@ -138,6 +141,19 @@ class WholesalePortal
         HttpMethod.PUT,
         path(notice.externalOrderId(), "cancellations", notice.onceKey()),
         new Cancellation(notice.reason(), positions(notice.lines())));
+  }
+
+  @Override
+  public void pushRefund(Channel channel, RefundNotice notice) {
+    call(
+        channel,
+        "refund",
+        HttpMethod.PUT,
+        path(notice.externalOrderId(), "credits", notice.onceKey()),
+        new Credit(
+            notice.reason(),
+            notice.amount().toDecimal().toPlainString(),
+            positions(notice.lines())));
   }
 
   /** Its messages bear no id: the signature, which no other message has, serves as one. */

@@ -80,6 +80,8 @@ public class Outbox {
     WRITE_BACK,
     /** The channel, that units will not come. */
     CANCELLATION,
+    /** The channel, what is to be paid back. */
+    REFUND,
     /** The buyer. */
     MAIL
   }
@@ -300,6 +302,7 @@ public class Outbox {
     return switch (kind) {
       case WRITE_BACK -> "The channel could not be told that " + number + " was shipped";
       case CANCELLATION -> "The channel could not be told that " + number + " was cancelled";
+      case REFUND -> "The channel could not be told to pay back for " + number;
       case MAIL -> "The buyer could not be told that " + number + " was shipped";
     };
   }

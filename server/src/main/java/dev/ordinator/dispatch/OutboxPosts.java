@@ -88,6 +88,28 @@ public class OutboxPosts {
         .execute();
   }
 
+  /**
+   * What nobody was told of is not told any more.
+   *
+   * @return false if it was told, or is being told
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public boolean takeBack(String onceKey) {
+    Long id =
+        db.select(OUTBOX.ID)
+            .from(OUTBOX)
+            .where(OUTBOX.ONCE_KEY.eq(onceKey))
+            .and(OUTBOX.STATE.in("SKIPPED", "DEAD"))
+            .forUpdate()
+            .fetchOne(OUTBOX.ID);
+    if (id == null) {
+      return false;
+    }
+    db.update(OUTBOX).set(OUTBOX.STATE, "SKIPPED").where(OUTBOX.ID.eq(id)).execute();
+    snags.close(SnagCause.NOT_TOLD, id, "desk");
+    return true;
+  }
+
   /** A person has a message that was given up tried again. */
   @Transactional
   public void tryAgain(long id, String actor) {

@@ -4,10 +4,12 @@ import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Connectors;
 import dev.ordinator.channels.IncomingOrder;
 import dev.ordinator.channels.MessagePart.Unreadable;
+import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.orders.NewOrder.Header;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.returns.Refunds;
 import java.util.Optional;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Service;
@@ -25,6 +27,7 @@ public class Intake {
   private final Amendments amendments;
   private final Cancellations cancellations;
   private final DepotShipments depot;
+  private final Refunds refunds;
   private final RefusedMessages refused;
 
   Intake(
@@ -35,6 +38,7 @@ public class Intake {
       Amendments amendments,
       Cancellations cancellations,
       DepotShipments depot,
+      Refunds refunds,
       RefusedMessages refused) {
     this.transactions = transactions;
     this.connectors = connectors;
@@ -43,6 +47,7 @@ public class Intake {
     this.amendments = amendments;
     this.cancellations = cancellations;
     this.depot = depot;
+    this.refunds = refunds;
     this.refused = refused;
   }
 
@@ -129,8 +134,10 @@ public class Intake {
       cancellations.byChannel(ours, channel.name());
       return Taken.CHANGED;
     }
-    if (header.payment().state() != ours.payment()) {
-      orders.setPayment(ours, header.payment().state(), channel.name());
+    PaymentState payment = ours.payment().told(header.payment().state());
+    if (payment != ours.payment()) {
+      refunds.told(ours, payment, channel.name());
+      orders.setPayment(ours, payment, channel.name());
     }
     amendments.follow(channel, ours, order, message);
     depot.sent(ours.id(), order.parcels());

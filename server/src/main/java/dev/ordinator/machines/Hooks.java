@@ -58,6 +58,7 @@ class Hooks {
     ORDER_SHIPPED,
     ORDER_DELIVERED,
     ORDER_CANCELLED,
+    ORDER_REFUNDED,
     STOCK_CHANGED;
 
     /** As messages write it: order.shipped. */
@@ -78,6 +79,8 @@ class Hooks {
           case HANDED_OVER -> Kind.ORDER_SHIPPED;
           case DELIVERED -> Kind.ORDER_DELIVERED;
           case CANCELLED -> Kind.ORDER_CANCELLED;
+          // who comes to us holds the payment, and is told to pay back
+          case REFUND_ASKED -> Kind.ORDER_REFUNDED;
           default -> null;
         };
     if (kind == null) {

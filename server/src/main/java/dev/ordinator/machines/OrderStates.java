@@ -16,6 +16,8 @@ import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.orders.OrderHead;
+import dev.ordinator.returns.RefundCard;
+import dev.ordinator.returns.Refunds;
 import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.List;
@@ -33,9 +35,11 @@ class OrderStates {
           .toList();
 
   private final DSLContext db;
+  private final Refunds refunds;
 
-  OrderStates(DSLContext db) {
+  OrderStates(DSLContext db, Refunds refunds) {
     this.db = db;
+    this.refunds = refunds;
   }
 
   /**
@@ -54,7 +58,8 @@ class OrderStates {
       boolean held,
       boolean stuck,
       List<LineState> lines,
-      List<ParcelState> parcels) {}
+      List<ParcelState> parcels,
+      List<RefundState> refunds) {}
 
   /**
    * @param sku null: not matched to an item yet
@@ -69,6 +74,12 @@ class OrderStates {
       String tracking,
       String trackingUrl) {}
 
+  /**
+   * @param amount minor units of the order's currency; yours to pay back while it is ASKED
+   */
+  record RefundState(
+      int number, long amount, String currency, String reason, RefundCard.State state) {}
+
   OrderState of(OrderHead order) {
     return new OrderState(
         order.externalId(),
@@ -79,7 +90,10 @@ class OrderStates {
         order.held(),
         order.snagged(),
         lines(order.id()),
-        parcels(order.id()));
+        parcels(order.id()),
+        refunds.ofOrder(order.id()).stream()
+            .map(r -> new RefundState(r.no(), r.amount(), order.currency(), r.reason(), r.state()))
+            .toList());
   }
 
   private List<LineState> lines(long orderId) {

@@ -279,6 +279,16 @@ public class Orders {
     }
   }
 
+  /** Some or all of what was paid was paid back. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setRefunded(long id, PaymentState payment) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.PAYMENT_STATE, payment.name())
+        .set(SALES_ORDER.VERSION, SALES_ORDER.VERSION.plus(1))
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
+  }
+
   /**
    * Remembers the channel's latest revision and state, so that older ones that arrive later change
    * nothing.

@@ -14,7 +14,7 @@ import org.springframework.stereotype.Component;
 
 /** Speaks to an order's channel, if it may be spoken to: the one place through which all goes. */
 @Component
-class Telling {
+public class Telling {
   private final Channels channels;
   private final Connectors connectors;
 
@@ -23,7 +23,7 @@ class Telling {
     this.connectors = connectors;
   }
 
-  Channel channelOf(OrderHead order) {
+  public Channel channelOf(OrderHead order) {
     return channels.byId(order.channelId());
   }
 
@@ -32,7 +32,7 @@ class Telling {
    * @return a sentence for the order's timeline
    * @throws Undelivered if the channel only listens, or did not take it
    */
-  <T> String tell(Channel channel, Class<T> ability, Function<T, String> say) {
+  public <T> String tell(Channel channel, Class<T> ability, Function<T, String> say) {
     if (!channel.writesBack()) {
       throw Undelivered.forGood(channel.name() + " was set to listen-only meanwhile");
     }

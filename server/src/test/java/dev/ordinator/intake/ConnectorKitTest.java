@@ -201,6 +201,40 @@ class ConnectorKitTest {
 
   @ParameterizedTest
   @MethodSource("sides")
+  void aRefundIsToldOnceHoweverOftenItHasToBeTried(FarSide side) {
+    side.place(id(side, "R0"), 2);
+    await("it is released").until(() -> stage(id(side, "R0")).equals("RELEASED"));
+    here.world()
+        .db()
+        .update(SALES_ORDER)
+        .set(SALES_ORDER.PAYMENT_STATE, "PAID")
+        .where(SALES_ORDER.EXTERNAL_ID.eq(id(side, "R0")))
+        .execute();
+    String refunds = "/api/orders/" + orderId(id(side, "R0")) + "/refunds";
+    long line = here.mara().read(refunds).path("lines").get(0).path("id").asLong();
+    side.faults().failNext(2);
+    side.faults().limitNext(1, 1);
+    side.faults().garbleNext(1);
+    Map<String, Object> asked = Map.of("units", Map.of(line, 1), "shipping", 0, "fee", 0);
+    assertThat(
+            here.mara().post(refunds, Map.of("no", 1, "asked", asked, "reason", "broken")).status())
+        .isEqualTo(204);
+    await("it is settled")
+        .until(() ->
+            here.mara()
+                .read(refunds)
+                .path("refunds")
+                .get(0)
+                .path("state")
+                .asString()
+                .equals("SETTLED"));
+    assertThat(side.told().refunds().stream().filter(r -> r.orderId().equals(id(side, "R0"))))
+        .singleElement()
+        .satisfies(r -> assertThat(r.lines().values()).containsExactly(1L));
+  }
+
+  @ParameterizedTest
+  @MethodSource("sides")
   void aForgedMessageIsRefused(FarSide side) {
     Channel channel = here.world().bean(Channels.class).byCode(side.code()).orElseThrow();
     Visitor visitor = Visitor.anonymous(here.world().address());

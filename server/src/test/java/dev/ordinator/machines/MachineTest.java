@@ -202,6 +202,36 @@ class MachineTest {
   }
 
   @Test
+  void whoComesToUsHearsWhatToPayBackAndSaysThatItDid() throws Exception {
+    try (Ear ear = new Ear()) {
+      long channel = connect("DESK", "D-");
+      Caller desk = new Caller(here.world().address(), token(channel, ALL));
+      hook(channel, ear, Set.of("ORDER_REFUNDED"));
+      speak(channel, "writesBack");
+      desk.post("/api/machine/orders", "r1", order("BACK", "BRUSH", 2));
+      long id = here.awaitStage("BACK", "RELEASED").path("id").asLong();
+      String refunds = "/api/orders/" + id + "/refunds";
+      long line = here.mara().read(refunds).path("lines").get(0).path("id").asLong();
+      Map<String, Object> asked = Map.of("units", Map.of(line, 1), "shipping", 0, "fee", 0);
+      here.mara().post(refunds, Map.of("no", 1, "asked", asked, "reason", "broken"));
+      await("it hears of it").until(() -> ear.heard().size() == 1);
+      assertThat(ear.heard().getFirst().body())
+          .contains("\"type\":\"order.refunded\"")
+          .contains("\"amount\":500")
+          .contains("\"state\":\"ASKED\"");
+      desk.change(
+          "PUT",
+          "/api/machine/orders/BACK",
+          order("BACK", "BRUSH", 2)
+              .replace("\"state\":\"PAID\"", "\"state\":\"PART_REFUNDED\"")
+              .replace("{\"id\":\"BACK\"", "{\"id\":\"BACK\",\"revision\":2"));
+      assertThat(desk.get("/api/machine/orders/BACK").body().path("refunds").get(0))
+          .hasToString(
+              "{\"number\":1,\"amount\":500,\"currency\":\"EUR\",\"reason\":\"broken\",\"state\":\"SETTLED\"}");
+    }
+  }
+
+  @Test
   void stockIsToldOnceAPersonHasLetTheFirstPushThrough() throws Exception {
     try (Ear ear = new Ear()) {
       long channel = connect("RACK", "R-");

@@ -7,7 +7,7 @@ import java.util.List;
 
 /** Orders to place in the shop. */
 public final class Sample {
-  private static final ShopOrder.ShipTo HOME =
+  public static final ShopOrder.ShipTo HOME =
       new ShopOrder.ShipTo("Ilse Verbruggen", "Lindepad 12", "1012 AB", "Amsterdam", "NL");
 
   private Sample() {}

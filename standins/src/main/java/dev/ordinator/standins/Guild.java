@@ -144,7 +144,7 @@ public final class Guild implements AutoCloseable {
       kept.changed();
       return Web.Answer.json(200, Map.of());
     }
-    if (request.is("PUT", "/orders/[^/]+/(deliveries|cancellations)/[^/]+")) {
+    if (request.is("PUT", "/orders/[^/]+/(deliveries|cancellations|credits)/[^/]+")) {
       return tell(request.part(1), request.part(2), request.part(3), request.json());
     }
     return Web.Answer.notFound();
@@ -179,6 +179,8 @@ public final class Guild implements AutoCloseable {
         .forEach(p -> units.put(p.path("no").asString(), p.path("quantity").asLong()));
     if (what.equals("cancellations")) {
       told.cancelled(new Told.Cancellation(key, number, units));
+    } else if (what.equals("credits")) {
+      told.refunded(new Told.Refund(key, number, body.path("amount").asString(""), units));
     } else {
       List<String> trackings = new ArrayList<>();
       body.path("colli").forEach(c -> trackings.add(c.asString()));

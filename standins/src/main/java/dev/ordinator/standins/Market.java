@@ -192,7 +192,7 @@ public final class Market implements AutoCloseable {
       kept.changed();
       return Web.Answer.json(200, Map.of("accepted", levels.size()));
     }
-    if (request.is("POST", "/v1/orders/[^/]+/(dispatches|cancellations)")) {
+    if (request.is("POST", "/v1/orders/[^/]+/(dispatches|cancellations|refunds)")) {
       return tell(request.part(2), request.part(3), request.json());
     }
     return Web.Answer.notFound();
@@ -233,6 +233,8 @@ public final class Market implements AutoCloseable {
     String key = body.path("requestId").asString("");
     if (what.equals("cancellations")) {
       told.cancelled(new Told.Cancellation(key, ref, units));
+    } else if (what.equals("refunds")) {
+      told.refunded(new Told.Refund(key, ref, body.path("amount").asString(""), units));
     } else {
       String carrier = body.path("carrier").asString("");
       if (!CARRIERS.contains(carrier)) {

@@ -152,6 +152,9 @@ public final class Shop implements AutoCloseable {
     if (request.is("POST", "/api/orders/[^/]+/cancellations")) {
       return tell(request, this::cancel);
     }
+    if (request.is("POST", "/api/orders/[^/]+/refunds")) {
+      return tell(request, this::refund);
+    }
     if (request.is("PUT", "/api/stock")) {
       Map<String, Long> levels = new LinkedHashMap<>();
       request
@@ -213,6 +216,16 @@ public final class Shop implements AutoCloseable {
   private void cancel(String orderId, Web.Request request) {
     told.cancelled(
         new Told.Cancellation(request.header("Idempotency-Key"), orderId, units(request.json())));
+  }
+
+  private void refund(String orderId, Web.Request request) {
+    JsonNode body = request.json();
+    told.refunded(
+        new Told.Refund(
+            request.header("Idempotency-Key"),
+            orderId,
+            body.path("amount").asString(""),
+            units(body)));
   }
 
   private static Map<String, Long> units(JsonNode body) {

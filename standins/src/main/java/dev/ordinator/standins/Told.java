@@ -3,6 +3,7 @@ package dev.ordinator.standins;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What a channel was told by who fulfils its orders. A repeat, known by its key, changes nothing.
@@ -10,6 +11,7 @@ import java.util.Map;
 public final class Told {
   private final Map<String, Shipment> shipments = new LinkedHashMap<>();
   private final Map<String, Cancellation> cancellations = new LinkedHashMap<>();
+  private final Map<String, Refund> refunds = new LinkedHashMap<>();
   private final Map<String, Long> quantities = new LinkedHashMap<>();
   private int requests;
   private int pushes;
@@ -30,18 +32,30 @@ public final class Told {
    */
   public record Cancellation(String onceKey, String orderId, Map<String, Long> lines) {}
 
-  /** As it is kept in a file. */
+  /**
+   * @param amount a decimal, in the order's currency
+   * @param lines units by line that it is for
+   */
+  public record Refund(String onceKey, String orderId, String amount, Map<String, Long> lines) {}
+
+  /** As it is kept in a file; files of before there were refunds have none. */
   record State(
-      List<Shipment> shipments, List<Cancellation> cancellations, Map<String, Long> quantities) {}
+      List<Shipment> shipments,
+      List<Cancellation> cancellations,
+      @Nullable List<Refund> refunds,
+      Map<String, Long> quantities) {}
 
   synchronized void load(State before) {
     before.shipments().forEach(s -> shipments.put(s.onceKey(), s));
     before.cancellations().forEach(c -> cancellations.put(c.onceKey(), c));
+    if (before.refunds() != null) {
+      before.refunds().forEach(r -> refunds.put(r.onceKey(), r));
+    }
     quantities.putAll(before.quantities());
   }
 
   synchronized State state() {
-    return new State(shipments(), cancellations(), quantities());
+    return new State(shipments(), cancellations(), refunds(), quantities());
   }
 
   synchronized void shipped(Shipment shipment) {
@@ -52,6 +66,11 @@ public final class Told {
   synchronized void cancelled(Cancellation cancellation) {
     requests++;
     cancellations.putIfAbsent(cancellation.onceKey(), cancellation);
+  }
+
+  synchronized void refunded(Refund refund) {
+    requests++;
+    refunds.putIfAbsent(refund.onceKey(), refund);
   }
 
   synchronized void stocked(Map<String, Long> levels) {
@@ -72,6 +91,10 @@ public final class Told {
     return List.copyOf(cancellations.values());
   }
 
+  public synchronized List<Refund> refunds() {
+    return List.copyOf(refunds.values());
+  }
+
   /** What is on offer, by product, as last told. */
   public synchronized Map<String, Long> quantities() {
     return new LinkedHashMap<>(quantities);
@@ -82,7 +105,7 @@ public final class Told {
     return quantities.getOrDefault(product, -1L);
   }
 
-  /** How often the channel was told of shipments and cancellations, repeats included. */
+  /** How often the channel was told of shipments, cancellations and refunds, repeats included. */
   public synchronized int requests() {
     return requests;
   }

@@ -7,5 +7,14 @@ public enum PaymentState {
   PAID,
   ON_DELIVERY,
   PART_REFUNDED,
-  REFUNDED
+  REFUNDED;
+
+  /**
+   * What is known of a payment once its channel has told something: one that does not tell of
+   * refunds goes on saying PAID, which takes none back.
+   */
+  public PaymentState told(PaymentState said) {
+    boolean refunded = this == PART_REFUNDED || this == REFUNDED;
+    return refunded && said == PAID ? this : said;
+  }
 }

@@ -1,0 +1,62 @@
+package dev.ordinator.core.returns;
+
+import dev.ordinator.core.money.Money;
+import java.util.List;
+
+/**
+ * What a buyer bought and paid, and what was paid back of it already. All amounts are in the
+ * order's currency.
+ *
+ * @param shipping what the buyer paid for it, tax included
+ */
+public record Bought(
+    List<Line> lines, Money shipping, Money shippingRefunded, List<Tender> tenders) {
+
+  /**
+   * @param units as the channel counts them; positive
+   * @param paid for all of them, after all discounts and with tax
+   * @param unitsRefunded units whose price was paid back
+   * @param refunded what was paid back for them
+   */
+  public record Line(String id, long units, Money paid, long unitsRefunded, Money refunded) {
+    public Line {
+      if (units < 1 || unitsRefunded < 0 || unitsRefunded > units) {
+        throw new IllegalArgumentException(
+            "%d units, %d of them refunded".formatted(units, unitsRefunded));
+      }
+    }
+
+    long unitsLeft() {
+      return units - unitsRefunded;
+    }
+
+    Money left() {
+      return paid.minus(refunded);
+    }
+  }
+
+  /**
+   * One of the ways in which it was paid.
+   *
+   * @param captured what really came in by it
+   */
+  public record Tender(String id, Money captured, Money refunded) {
+    Money left() {
+      return captured.minus(refunded);
+    }
+  }
+
+  /** What may still be paid back, whatever for: captured − refunded over all tenders. */
+  public Money left() {
+    return tenders.stream().map(Tender::left).reduce(zero(), Money::plus);
+  }
+
+  /** What may still be paid back of shipping. */
+  public Money shippingLeft() {
+    return shipping.minus(shippingRefunded);
+  }
+
+  Money zero() {
+    return new Money(0, shipping.currency());
+  }
+}

@@ -1,0 +1,163 @@
+package dev.ordinator.returns;
+
+import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.testing.TestWorld.await;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.standins.ShopOrder;
+import dev.ordinator.standins.Told;
+import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Sample;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+
+/** What buyers get back, and who is told of it. */
+class RefundsTest {
+  @RegisterExtension static final OwnWorld here = new OwnWorld();
+
+  @Test
+  void aRefundIsWorkedOutToldAndSettledByTheChannelsYes() {
+    long id = placed("RF1", 3);
+    JsonNode sheet = sheet(id);
+    assertThat(sheet.path("left").asLong()).isEqualTo(3000);
+    long line = sheet.path("lines").get(0).path("id").asLong();
+    JsonNode preview = here.mara().post(path(id) + "/preview", asked(line, 1, 0, 250)).body();
+    assertThat(preview.path("total").asLong()).isEqualTo(750);
+    assertThat(preview.path("tenders").get(0).path("method").asString()).isEqualTo("card");
+    assertThat(sheet(id).path("refunds").isEmpty()).as("a preview changes nothing").isTrue();
+
+    assertThat(ask(id, 1, asked(line, 1, 0, 250), "came scratched")).isEqualTo(204);
+    await("the shop is told")
+        .until(() -> !sheet(id).path("refunds").get(0).path("state").asString().equals("ASKED"));
+    Told.Refund told = toldOf("RF1").getFirst();
+    assertThat(told.amount()).isEqualTo("7.50");
+    assertThat(told.lines()).isEqualTo(Map.of("1", 1L));
+    assertThat(payment(id)).isEqualTo("PART_REFUNDED");
+
+    here.world().shop().change("RF1", o -> o.withLines(o.lines()));
+    await("the shop says again that it is paid").until(() -> revision(id) == 2);
+    assertThat(payment(id)).as("which takes no refund back").isEqualTo("PART_REFUNDED");
+
+    assertThat(ask(id, 2, asked(line, 3, 0, 0), "all of it")).as("one is refunded").isEqualTo(422);
+    assertThat(ask(id, 2, asked(line, 2, 0, 0), "")).as("no reason").isEqualTo(422);
+    assertThat(ask(id, 2, asked(line, 2, 0, 0), "the rest")).isEqualTo(204);
+    await("that is told too").until(() -> toldOf("RF1").size() == 2);
+    await("and settled")
+        .until(() -> sheet(id).path("refunds").get(1).path("state").asString().equals("SETTLED"));
+    assertThat(payment(id)).as("the fee was kept").isEqualTo("PART_REFUNDED");
+    assertThat(here.mara().read("/api/orders/" + id).path("timeline").toString())
+        .contains("7.50 EUR paid back")
+        .contains("came scratched");
+  }
+
+  @Test
+  void ofSixteenWhoAskAtTheSameTimeOneIsHeard() throws Exception {
+    long id = placed("RF2", 4);
+    long line = sheet(id).path("lines").get(0).path("id").asLong();
+    List<Callable<Integer>> all =
+        IntStream.range(0, 16)
+            .<Callable<Integer>>mapToObj(i -> () -> ask(id, 1, asked(line, 1, 0, 0), "broken"))
+            .toList();
+    int heard = 0;
+    try (var pool = Executors.newFixedThreadPool(16)) {
+      for (Future<Integer> answer : pool.invokeAll(all)) {
+        assertThat(answer.get()).isIn(204, 409);
+        heard += answer.get() == 204 ? 1 : 0;
+      }
+    }
+    assertThat(heard).isEqualTo(1);
+    await("the shop is told once").until(() -> toldOf("RF2").size() == 1);
+  }
+
+  @Test
+  void whatOnlyListensIsNotToldAndItsRefundIsSettledOrWithdrawnByHand() {
+    long id = placed("RF3", 2);
+    writesBack(false);
+    try {
+      long line = sheet(id).path("lines").get(0).path("id").asLong();
+      assertThat(ask(id, 1, asked(line, 1, 0, 0), "lost")).isEqualTo(204);
+      assertThat(ask(id, 2, asked(line, 1, 0, 0), "lost too")).isEqualTo(204);
+      JsonNode refunds = sheet(id).path("refunds");
+      assertThat(then(id, refunds.get(0), "withdraw")).isEqualTo(204);
+      assertThat(then(id, refunds.get(0), "withdraw")).as("once").isEqualTo(409);
+      assertThat(then(id, refunds.get(1), "settle")).isEqualTo(204);
+      assertThat(sheet(id).path("left").asLong()).isEqualTo(1000);
+      assertThat(toldOf("RF3")).isEmpty();
+    } finally {
+      writesBack(true);
+    }
+  }
+
+  @Test
+  void whatNeverCameInIsNotPaidBack() {
+    ShopOrder order = Sample.order("RF4", "TOOL-J", 1, Sample.HOME, "authorised", "Home delivery");
+    here.world().shop().place(order);
+    await("it is in").until(() -> !here.order("RF4").path("id").isMissingNode());
+    long id = here.order("RF4").path("id").asLong();
+    assertThat(sheet(id).path("left").asLong()).isZero();
+    long line = sheet(id).path("lines").get(0).path("id").asLong();
+    assertThat(ask(id, 1, asked(line, 1, 0, 0), "no longer wanted")).isEqualTo(422);
+  }
+
+  private static long placed(String ref, long units) {
+    here.world().shop().place(Sample.order(ref, "TOOL-J", units));
+    return here.awaitStage(ref, "RELEASED").path("id").asLong();
+  }
+
+  private static List<Told.Refund> toldOf(String ref) {
+    return here.world().shop().told().refunds().stream()
+        .filter(r -> r.orderId().equals(ref))
+        .toList();
+  }
+
+  private static Map<String, Object> asked(long line, long units, long shipping, long fee) {
+    return Map.of("units", Map.of(line, units), "shipping", shipping, "fee", fee);
+  }
+
+  private static int ask(long id, int no, Map<String, Object> asked, String reason) {
+    return here.mara().post(path(id), Map.of("no", no, "asked", asked, "reason", reason)).status();
+  }
+
+  private static int then(long id, JsonNode refund, String what) {
+    return here.mara().post(path(id) + "/" + refund.path("id").asLong() + "/" + what, "").status();
+  }
+
+  private static JsonNode sheet(long id) {
+    return here.mara().read(path(id));
+  }
+
+  private static String path(long id) {
+    return "/api/orders/" + id + "/refunds";
+  }
+
+  private static String payment(long id) {
+    return here.mara().read("/api/orders/" + id).path("payment").asString();
+  }
+
+  private static long revision(long id) {
+    return here.world()
+        .db()
+        .select(SALES_ORDER.EXTERNAL_REV)
+        .from(SALES_ORDER)
+        .where(SALES_ORDER.ID.eq(id))
+        .fetchSingle()
+        .value1();
+  }
+
+  private static void writesBack(boolean whether) {
+    here.world()
+        .db()
+        .update(CHANNEL)
+        .set(CHANNEL.WRITES_BACK, whether)
+        .where(CHANNEL.CODE.eq("WEB"))
+        .execute();
+  }
+}
