@@ -11,7 +11,7 @@
     open: boolean;
     orderId: number;
     number: string;
-    sheet: Schemas['RefundsApiRefundSheet'];
+    sheet: Schemas['RefundsRefundSheet'];
   }
   let { open = $bindable(), orderId, number, sheet }: Props = $props();
 
