@@ -1660,6 +1660,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{order}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the kits of an order leave open */
+        get: operations["open"];
+        put?: never;
+        /** Choose what a kit of the order leaves open; the order goes on */
+        post: operations["choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{order}/refunds": {
         parameters: {
             query?: never;
@@ -1919,6 +1937,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/items/{id}/kit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is in a kit, how many there can be, and what limits them */
+        get: operations["kit"];
+        /** Say what is in a kit; an item becomes one by it */
+        put: operations["save"];
+        post?: never;
+        /** The item is no kit any more */
+        delete: operations["dissolve"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/items/{id}/kit/assemblies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put kits together at a node, or take them apart */
+        post: operations["assemble"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/items/{id}/movements": {
         parameters: {
             query?: never;
@@ -2105,6 +2159,23 @@ export interface components {
             level: "STANDARD" | "EXPRESS";
             wording: string;
         };
+        ChoicesAnswer: {
+            label: string;
+            sku: string;
+        };
+        ChoicesChoosing: {
+            choice: string;
+            /** Format: int64 */
+            lineId: number;
+            sku: string;
+        };
+        ChoicesQuestion: {
+            answers: components["schemas"]["ChoicesAnswer"][];
+            choice: string;
+            /** Format: int64 */
+            lineId: number;
+            title: string;
+        };
         ConnectingAccess: {
             baseUrl: string;
             clientId: string;
@@ -2218,6 +2289,7 @@ export interface components {
             gtin: null | string;
             /** Format: int64 */
             id: number;
+            kit: null | string;
             name: string;
             /** Format: int64 */
             packed: number;
@@ -2615,6 +2687,73 @@ export interface components {
             total: string;
             why: string;
         };
+        KitWorkPartLine: {
+            choice: string;
+            label: string;
+            /** Format: int64 */
+            quantity: number;
+            sku: string;
+        };
+        KitWorkRecipe: {
+            /** @enum {string} */
+            explode: "AT_INTAKE" | "AT_ROUTING" | "AT_BENCH";
+            parts: components["schemas"]["KitWorkPartLine"][];
+            /** @enum {string} */
+            pricing: "BY_LIST_PRICE" | "LIST_PRICES";
+            /** Format: int32 */
+            version: number;
+        };
+        KitsAssembly: {
+            chosen: {
+                [key: string]: string;
+            };
+            /** Format: int64 */
+            nodeId: number;
+            /** Format: int64 */
+            quantity: number;
+        };
+        KitsAtNode: {
+            /** Format: int64 */
+            available: number;
+            limiting: string[];
+            node: string;
+            /** Format: int64 */
+            nodeId: number;
+            /** Format: int64 */
+            ready: number;
+        };
+        KitsKitSheet: {
+            /** @enum {null|string} */
+            explode: "AT_INTAKE" | "AT_ROUTING" | "AT_BENCH" | null;
+            nodes: components["schemas"]["KitsAtNode"][];
+            parts: components["schemas"]["KitsPart"][];
+            /** @enum {null|string} */
+            pricing: "BY_LIST_PRICE" | "LIST_PRICES" | null;
+            /** Format: int32 */
+            version: number;
+            within: components["schemas"]["KitsWithin"][];
+        };
+        KitsPart: {
+            choice: string;
+            isKit: boolean;
+            /** Format: int64 */
+            itemId: number;
+            label: string;
+            /** Format: int64 */
+            listPrice: number;
+            name: string;
+            /** Format: int64 */
+            quantity: number;
+            sku: string;
+        };
+        KitsWithin: {
+            /** Format: int64 */
+            itemId: number;
+            name: string;
+            /** Format: int64 */
+            quantity: number;
+            sku: string;
+        };
         ListingTableLikeliest: {
             /** Format: int64 */
             listingId: number;
@@ -2825,6 +2964,7 @@ export interface components {
             listingId: number;
             /** Format: int64 */
             orderDiscount: number;
+            parts: components["schemas"]["OrderGoodsPart"][];
             /** Format: int64 */
             quantity: number;
             /** Format: int64 */
@@ -2838,6 +2978,16 @@ export interface components {
             /** Format: int64 */
             unitsEach: number;
             wishes: components["schemas"]["NewOrderWish"][];
+        };
+        OrderGoodsPart: {
+            /** Format: int64 */
+            amount: number;
+            /** Format: int64 */
+            itemId: number;
+            name: string;
+            /** Format: int64 */
+            quantity: number;
+            sku: string;
         };
         OrderGoodsTender: {
             /** Format: int64 */
@@ -2884,7 +3034,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -3238,7 +3388,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -3277,7 +3427,7 @@ export interface components {
             nodeId: number;
             note: string;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED";
+            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK";
         };
         StockGridCell: {
             /** Format: int64 */
@@ -3330,6 +3480,7 @@ export interface components {
             gtin: null | string;
             /** Format: int64 */
             id: number;
+            isKit: boolean;
             name: string;
             sku: string;
             /** Format: int64 */
@@ -3377,7 +3528,7 @@ export interface components {
             /** Format: int64 */
             quantity: number;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED";
+            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK";
         };
         StreamingResponseBody: unknown;
         Terms: {
@@ -5914,6 +6065,52 @@ export interface operations {
             };
         };
     };
+    open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoicesQuestion"][];
+                };
+            };
+        };
+    };
+    choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoicesChoosing"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     sheet: {
         parameters: {
             query?: never;
@@ -6334,6 +6531,96 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    kit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitsKitSheet"];
+                };
+            };
+        };
+    };
+    save: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitWorkRecipe"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    dissolve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    assemble: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitsAssembly"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

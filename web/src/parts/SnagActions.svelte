@@ -5,6 +5,7 @@
   import AmendmentDialog from './AmendmentDialog.svelte';
   import Button from './Button.svelte';
   import CarrierDialog from './CarrierDialog.svelte';
+  import ChoiceDialog from './ChoiceDialog.svelte';
   import CancelledDialog from './CancelledDialog.svelte';
   import MatchDialog from './MatchDialog.svelte';
   import RatesDialog from './RatesDialog.svelte';
@@ -65,6 +66,7 @@
     UNMATCHED_LISTING: 'Match',
     UNKNOWN_SERVICE: 'Say what it means',
     BAD_ADDRESS: 'Fill in',
+    CHOICE_OPEN: 'Choose',
     NO_STOCK: 'See stock',
     NO_ROUTE: 'See why',
     NODES_FULL: 'See orders',
@@ -91,6 +93,8 @@
     <WordingDialog bind:open channelId={snag.channelId} wording={snag.title} />
   {:else if snag.cause === 'BAD_ADDRESS' && snag.orderId != null}
     <AddressDialog bind:open orderId={snag.orderId} problem={snag.detail} />
+  {:else if snag.cause === 'CHOICE_OPEN' && snag.orderId != null}
+    <ChoiceDialog bind:open orderId={snag.orderId} title={snag.title} />
   {:else if snag.cause === 'UNREADABLE_ORDER' && snag.refusedId != null}
     <RefusedDialog bind:open refusedId={snag.refusedId} />
   {:else if snag.cause === 'CHANGED_BY_CHANNEL' && snag.orderId != null}

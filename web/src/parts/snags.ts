@@ -8,6 +8,7 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   UNMATCHED_LISTING: { one: 'Listing not matched', what: 'listing' },
   UNKNOWN_SERVICE: { one: 'Service wording unknown', what: 'wording' },
   BAD_ADDRESS: { one: 'Address incomplete', what: 'order' },
+  CHOICE_OPEN: { one: 'Choice open', what: 'order' },
   NO_STOCK: { one: 'Nothing in stock', what: 'item' },
   NO_ROUTE: { one: 'No way there', what: 'order' },
   NODES_FULL: { one: 'Nodes full', what: 'node day' },

@@ -112,10 +112,15 @@
           ></thead
         >
         <tbody>
-          {#each data.lines as line (line.id)}
+          {#each data.lines as line, i (line.id)}
             {@const done = line.packed === line.quantity}
+            {#if line.kit && line.kit !== data.lines[i - 1]?.kit}
+              <tr class="border-t border-line"
+                ><td class="px-4 pt-2 text-base font-[650]" colspan="3">{line.kit}, of:</td></tr
+              >
+            {/if}
             <tr class={['border-t border-line', done && 'bg-verdigris-wash']}>
-              <td class="px-4 py-2">{line.name}</td>
+              <td class={['py-2 pe-4', line.kit ? 'ps-8' : 'ps-4']}>{line.name}</td>
               <td class="px-4 font-mono text-sm"
                 >{line.sku}<br /><span class="text-soft">{line.gtin ?? ''}</span></td
               >

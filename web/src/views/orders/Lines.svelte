@@ -37,6 +37,13 @@
               >{line.sku}</a
             >{#if line.unitsEach > 1}<span class="text-xs text-soft"> · {line.unitsEach} in each</span>{/if}
           {:else}<span class="text-xs text-madder">not matched</span>{/if}
+          {#each line.parts as part (part.itemId)}
+            <span class="block ps-3 text-xs text-soft"
+              >{part.quantity} ×
+              <a class="font-mono hover:underline" href="#/stock/{part.itemId}">{part.sku}</a>
+              {part.name}, {money(part.amount, currency)}</span
+            >
+          {/each}
           {#each line.wishes as wish, i (i)}
             <span class="block text-xs" dir="auto"
               ><span class="text-soft">{wish.name}:</span>

@@ -8,6 +8,7 @@
   import { session } from '../../state/session.svelte';
   import AdjustDialog from './AdjustDialog.svelte';
   import Ahead from './Ahead.svelte';
+  import KitPanel from './KitPanel.svelte';
 
   let { id }: { id: number } = $props();
 
@@ -62,6 +63,7 @@
           {/each}
         </tbody>
       </table>
+      <KitPanel {id} sku={sheet.item.sku} />
       {#if sheet.waiting.length}
         <h3 class="mt-4 font-[650] text-madder">{plural(sheet.waiting.length, 'order')} wait for it</h3>
         {#each sheet.waiting as w (w.orderId)}

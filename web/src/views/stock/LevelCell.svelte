@@ -13,7 +13,7 @@
   const bar = (units: number) => (units ? Math.max(2, (width * units) / most) : 0);
 </script>
 
-{#if cell && cell.onHand}
+{#if cell && (cell.onHand || cell.available)}
   <span
     class="flex items-center gap-2"
     title="{cell.available} available, {cell.onHand} on hand, {cell.allocated} allocated{cell.safety

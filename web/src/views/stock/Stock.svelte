@@ -140,7 +140,11 @@
               <td class={['truncate px-4 font-mono text-xs', here && 'shadow-[inset_3px_0_var(--verdigris)]']}
                 ><a href="#/stock/{row.id}">{row.sku}</a></td
               >
-              <td class="truncate px-2" title={row.name}>{row.name}</td>
+              <td class="truncate px-2" title={row.name}
+                >{#if row.isKit}<span class="me-1 rounded-sm border border-line px-1 text-xs text-soft"
+                    >kit</span
+                  >{/if}{row.name}</td
+              >
               <td class="px-2 text-right whitespace-nowrap">
                 {#if row.waiting}<span class="font-[650] text-madder" title="units that orders wait for"
                     >▼ {count(row.waiting)} wait</span

@@ -37,6 +37,7 @@ public class DemoWorld {
   private final DemoNetwork network;
   private final DemoRulebook rulebook;
   private final DemoChannels channels;
+  private final DemoKits kits;
 
   DemoWorld(
       DSLContext db,
@@ -45,7 +46,8 @@ public class DemoWorld {
       StockLedger ledger,
       DemoNetwork network,
       DemoRulebook rulebook,
-      DemoChannels channels) {
+      DemoChannels channels,
+      DemoKits kits) {
     this.db = db;
     this.transactions = transactions;
     this.users = users;
@@ -53,6 +55,7 @@ public class DemoWorld {
     this.network = network;
     this.rulebook = rulebook;
     this.channels = channels;
+    this.kits = kits;
   }
 
   /** Who can log in to the demo. */
@@ -77,6 +80,7 @@ public class DemoWorld {
       network.install();
       rulebook.install();
       items();
+      kits.install();
       channels.install(outside);
       stock();
       long stillwater =
@@ -127,6 +131,10 @@ public class DemoWorld {
             warehouse ? 40 + random.nextInt(120) : bulky ? 0 : Math.max(0, random.nextInt(24) - 6);
         if (item.value2().equals(SHORT_SKU)) {
           units = warehouse ? SHORT_UNITS : 0;
+        }
+        if (DemoKits.SKUS.contains(item.value2())) {
+          // a few are put together in advance
+          units = warehouse && item.value2().equals(DemoKits.READY_MADE) ? 4 : 0;
         }
         if (units > 0) {
           ledger.adjust(

@@ -115,10 +115,16 @@ public class FirstLook {
             && level.isPresent()
             && rate.isPresent()
             && header.shipTo().problems().isEmpty()
-            && order.lines().stream().allMatch(l -> sight.matches().containsKey(l.listingId()));
+            && order.lines().stream().allMatch(l -> isPlain(sight, l));
     return plain
         ? decide(sight, order, level.orElseThrow(), rate.orElseThrow(), how)
         : Optional.empty();
+  }
+
+  /** Matched, and no kit, which the desk takes apart. */
+  private static boolean isPlain(Sight sight, NewOrder.Line line) {
+    Priced match = sight.matches().get(line.listingId());
+    return match != null && !sight.goods().of(match.itemId()).isKit();
   }
 
   private Optional<ReadyOrder> decide(

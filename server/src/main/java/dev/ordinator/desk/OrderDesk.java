@@ -10,6 +10,7 @@ import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.DepotConsignments;
+import dev.ordinator.kits.OrderKits;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
@@ -62,6 +63,7 @@ public class OrderDesk {
           SnagCause.UNMATCHED_LISTING,
           SnagCause.UNKNOWN_SERVICE,
           SnagCause.BAD_ADDRESS,
+          SnagCause.CHOICE_OPEN,
           SnagCause.NO_RATE);
 
   private final Transactions transactions;
@@ -71,6 +73,7 @@ public class OrderDesk {
   private final Channels channels;
   private final Pricing pricing;
   private final DepotConsignments depots;
+  private final OrderKits kits;
   private final RuleDesk rules;
   private final Items items;
   private final Routing routing;
@@ -85,6 +88,7 @@ public class OrderDesk {
       Channels channels,
       Pricing pricing,
       DepotConsignments depots,
+      OrderKits kits,
       RuleDesk rules,
       Items items,
       Routing routing,
@@ -98,6 +102,7 @@ public class OrderDesk {
     this.channels = channels;
     this.pricing = pricing;
     this.depots = depots;
+    this.kits = kits;
     this.rules = rules;
     this.items = items;
     this.routing = routing;
@@ -185,6 +190,17 @@ public class OrderDesk {
         restOn(order);
       }
       return;
+    }
+    for (OrderKits.Open open : kits.settle(order.id())) {
+      found.add(SnagCause.CHOICE_OPEN);
+      snag(
+          Snags.About.of(
+                  SnagCause.CHOICE_OPEN,
+                  order.id(),
+                  order.number() + ", " + open.title(),
+                  "the order does not say which: " + open.choice().name())
+              .order(order.id()),
+          order);
     }
     Optional<ServiceLevel> level = wordings.of(order.channelId()).level(order.serviceWording());
     if (level.isEmpty()) {

@@ -7,6 +7,8 @@ import dev.ordinator.core.rules.DeskRules;
 import dev.ordinator.core.rules.OrderFacts;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.core.rules.RuleOutcome;
+import dev.ordinator.kits.OrderKits;
+import dev.ordinator.kits.OrderKits.Part;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
@@ -18,6 +20,7 @@ import dev.ordinator.rulebook.Editions.Edition;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.Goods;
 import dev.ordinator.stock.Items.StockedItem;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -30,12 +33,14 @@ import org.springframework.stereotype.Component;
 class RuleDesk {
   private final Editions editions;
   private final Orders orders;
+  private final OrderKits kits;
   private final Items items;
   private final Events events;
 
-  RuleDesk(Editions editions, Orders orders, Items items, Events events) {
+  RuleDesk(Editions editions, Orders orders, OrderKits kits, Items items, Events events) {
     this.editions = editions;
     this.orders = orders;
+    this.kits = kits;
     this.items = items;
     this.events = events;
   }
@@ -66,11 +71,15 @@ class RuleDesk {
   }
 
   private OrderFacts facts(OrderHead order) {
-    List<Units> units =
-        orders.lines(order.id()).stream()
-            .filter(OrderLine::isOpen)
-            .map(l -> new Units(Objects.requireNonNull(l.itemId()), l.quantity()))
-            .toList();
+    Map<Long, List<Part>> apart = kits.components(order.id());
+    List<Units> units = new ArrayList<>();
+    for (OrderLine line : orders.lines(order.id())) {
+      if (line.isOpen() && apart.containsKey(line.id())) {
+        apart.get(line.id()).forEach(c -> units.add(new Units(c.itemId(), c.quantity())));
+      } else if (line.isOpen()) {
+        units.add(new Units(Objects.requireNonNull(line.itemId()), line.quantity()));
+      }
+    }
     return facts(
         order.channelCode(),
         order.payment(),

@@ -6,6 +6,7 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static org.jooq.impl.DSL.when;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.orders.LineProgress;
@@ -14,7 +15,6 @@ import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.network.Nodes.NodeCard;
 import dev.ordinator.orders.OrderHead;
-import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
@@ -29,8 +29,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
-import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -61,8 +59,18 @@ public class Consignments {
   }
 
   /**
+   * What a node takes from its shelves.
+   *
    * @param quantity units of the item
-   * @param orderedUnits the same as the channel counts them
+   * @param ordered units of the line that go with it, as the channel counts them; of a kit's
+   *     components the first bears them, the others none
+   */
+  public record Pick(long orderLineId, long itemId, long quantity, long ordered) {}
+
+  /**
+   * @param quantity units of the item
+   * @param orderedUnits units of the line that go with it, as the channel counts them
+   * @param kit the kit of which it is a component; null: it was ordered by itself
    * @param packed units scanned so far
    */
   public record Line(
@@ -75,6 +83,7 @@ public class Consignments {
       String name,
       long quantity,
       long orderedUnits,
+      @Nullable String kit,
       long packed) {}
 
   public record Head(
@@ -101,8 +110,7 @@ public class Consignments {
    * @throws StockLedger.TakenMeanwhile if another took the stock since the plan was made
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void plan(
-      OrderHead order, NodeCard node, PlannedConsignment plan, List<OrderLine> orderLines) {
+  public void plan(OrderHead order, NodeCard node, PlannedConsignment plan, List<Pick> picks) {
     int earlier = db.fetchCount(CONSIGNMENT, CONSIGNMENT.ORDER_ID.eq(order.id()));
     String number = order.number() + "-" + (earlier + 1);
     long id =
@@ -117,30 +125,25 @@ public class Consignments {
             .set(CONSIGNMENT.SHIP_BY, plan.shipBy())
             .set(CONSIGNMENT.ARRIVAL_ON, plan.arrival())
             .set(CONSIGNMENT.BILLABLE, plan.billable())
-            .set(
-                CONSIGNMENT.UNITS,
-                plan.lines().stream().mapToLong(PlannedConsignment.Line::quantity).sum())
+            .set(CONSIGNMENT.UNITS, picks.stream().mapToLong(Pick::quantity).sum())
             .set(CONSIGNMENT.CARRIAGE, plan.cost().carriage())
             .set(CONSIGNMENT.HANDLING, plan.cost().handling())
             .returningResult(CONSIGNMENT.ID)
             .fetchSingle()
             .value1();
-    Map<String, OrderLine> byId =
-        orderLines.stream().collect(Collectors.toMap(l -> Long.toString(l.id()), l -> l));
     List<StockLedger.Want> wants = new ArrayList<>();
-    for (PlannedConsignment.Line line : plan.lines()) {
-      OrderLine orderLine = Objects.requireNonNull(byId.get(line.id()), "line of another order");
-      long itemId = Objects.requireNonNull(orderLine.itemId(), "unmatched line");
+    for (Pick pick : picks) {
       long lineId =
           db.insertInto(CONSIGNMENT_LINE)
               .set(CONSIGNMENT_LINE.CONSIGNMENT_ID, id)
-              .set(CONSIGNMENT_LINE.ORDER_LINE_ID, orderLine.id())
-              .set(CONSIGNMENT_LINE.ITEM_ID, itemId)
-              .set(CONSIGNMENT_LINE.QUANTITY, line.quantity())
+              .set(CONSIGNMENT_LINE.ORDER_LINE_ID, pick.orderLineId())
+              .set(CONSIGNMENT_LINE.ITEM_ID, pick.itemId())
+              .set(CONSIGNMENT_LINE.QUANTITY, pick.quantity())
+              .set(CONSIGNMENT_LINE.ORDERED, pick.ordered())
               .returningResult(CONSIGNMENT_LINE.ID)
               .fetchSingle()
               .value1();
-      wants.add(new StockLedger.Want(lineId, itemId, line.quantity()));
+      wants.add(new StockLedger.Want(lineId, pick.itemId(), pick.quantity()));
     }
     ledger.allocate(node.id(), wants);
     long units = wants.stream().mapToLong(StockLedger.Want::quantity).sum();
@@ -227,6 +230,7 @@ public class Consignments {
   }
 
   public List<Line> lines(long consignmentId) {
+    var ordered = ITEM.as("ordered_item");
     return db.select(
             CONSIGNMENT_LINE.ID,
             CONSIGNMENT_LINE.ORDER_LINE_ID,
@@ -236,13 +240,16 @@ public class Consignments {
             ITEM.GTIN,
             ITEM.NAME,
             CONSIGNMENT_LINE.QUANTITY,
-            ORDER_LINE.UNITS_EACH,
+            CONSIGNMENT_LINE.ORDERED,
+            when(ORDER_LINE.ITEM_ID.ne(CONSIGNMENT_LINE.ITEM_ID), ordered.NAME),
             CONSIGNMENT_LINE.PACKED)
         .from(CONSIGNMENT_LINE)
         .join(ITEM)
         .on(ITEM.ID.eq(CONSIGNMENT_LINE.ITEM_ID))
         .join(ORDER_LINE)
         .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
+        .leftJoin(ordered)
+        .on(ordered.ID.eq(ORDER_LINE.ITEM_ID))
         .where(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(consignmentId))
         .orderBy(CONSIGNMENT_LINE.ID)
         .fetch(r ->
@@ -255,8 +262,9 @@ public class Consignments {
                 r.value6(),
                 r.value7(),
                 r.value8(),
-                r.value8() / r.value9(),
-                r.value10()));
+                r.value9(),
+                r.value10(),
+                r.value11()));
   }
 
   /**
@@ -291,8 +299,13 @@ public class Consignments {
   public void refresh(long orderId) {
     OrderHead order = orders.lock(orderId);
     Map<Long, Map<ConsignmentState, Long>> reached = new LinkedHashMap<>();
-    db.select(CONSIGNMENT_LINE.ORDER_LINE_ID, CONSIGNMENT_LINE.QUANTITY, CONSIGNMENT.STATE)
+    db.select(
+            CONSIGNMENT_LINE.ORDER_LINE_ID,
+            CONSIGNMENT_LINE.ORDERED.mul(ORDER_LINE.UNITS_EACH),
+            CONSIGNMENT.STATE)
         .from(CONSIGNMENT_LINE)
+        .join(ORDER_LINE)
+        .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
         .join(CONSIGNMENT)
         .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
         .where(CONSIGNMENT.ORDER_ID.eq(orderId))

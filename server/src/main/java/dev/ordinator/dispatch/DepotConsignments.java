@@ -132,20 +132,22 @@ public class DepotConsignments {
     units.forEach((external, sent) -> {
       OrderLine line = lines.get(external);
       if (line != null) {
-        send(order, depot, id, line, sent * line.unitsEach(), channel);
+        send(order, depot, id, line, sent, channel);
       }
     });
     return id;
   }
 
   private void send(
-      OrderHead order, NodeCard depot, long consignment, OrderLine line, long units, String actor) {
+      OrderHead order, NodeCard depot, long consignment, OrderLine line, long sent, String actor) {
     long item = Objects.requireNonNull(line.itemId(), "all lines are matched");
+    long units = sent * line.unitsEach();
     db.insertInto(CONSIGNMENT_LINE)
         .set(CONSIGNMENT_LINE.CONSIGNMENT_ID, consignment)
         .set(CONSIGNMENT_LINE.ORDER_LINE_ID, line.id())
         .set(CONSIGNMENT_LINE.ITEM_ID, item)
         .set(CONSIGNMENT_LINE.QUANTITY, units)
+        .set(CONSIGNMENT_LINE.ORDERED, sent)
         .set(CONSIGNMENT_LINE.PACKED, units)
         .execute();
     long found = ledger.sentByChannel(item, depot.id(), units, consignment, actor);

@@ -55,8 +55,17 @@ class DispatchApi {
     this.nodes = nodes;
   }
 
+  /**
+   * @param kit the kit of which it is a component; null: it was ordered by itself
+   */
   record BenchLine(
-      long id, String sku, @Nullable String gtin, String name, long quantity, long packed) {}
+      long id,
+      String sku,
+      @Nullable String gtin,
+      String name,
+      @Nullable String kit,
+      long quantity,
+      long packed) {}
 
   record BenchParcel(long id, String tracking, String sscc) {}
 
@@ -118,7 +127,9 @@ class DispatchApi {
             order.shipTo().country()),
         board.instructions(head.orderId()),
         consignments.lines(id).stream()
-            .map(l -> new BenchLine(l.id(), l.sku(), l.gtin(), l.name(), l.quantity(), l.packed()))
+            .map(l ->
+                new BenchLine(
+                    l.id(), l.sku(), l.gtin(), l.name(), l.kit(), l.quantity(), l.packed()))
             .toList(),
         db.select(PARCEL.ID, PARCEL.TRACKING, PARCEL.SSCC)
             .from(PARCEL)

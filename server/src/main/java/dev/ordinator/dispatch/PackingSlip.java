@@ -64,7 +64,14 @@ final class PackingSlip {
     for (String head : List.of("Units", "SKU", "Item")) {
       table.addCell(cell(head, Fonts.of(9, true)));
     }
+    String kit = "";
     for (Line line : lines) {
+      if (line.kit() != null && !line.kit().equals(kit)) {
+        PdfPCell heading = cell(line.kit() + ", of:", Fonts.of(9, true));
+        heading.setColspan(3);
+        table.addCell(heading);
+      }
+      kit = line.kit() == null ? "" : line.kit();
       table.addCell(cell(Long.toString(line.quantity()), Fonts.of(10, false)));
       table.addCell(cell(line.sku(), Fonts.of(10, false)));
       table.addCell(cell(line.name(), Fonts.of(10, false)));

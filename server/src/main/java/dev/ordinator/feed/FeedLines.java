@@ -20,6 +20,8 @@ import dev.ordinator.core.feed.FeedRule.SoldOut;
 import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.stock.Atp;
 import dev.ordinator.stock.Expected;
+import dev.ordinator.stock.Items;
+import dev.ordinator.stock.Items.KitStocks;
 import java.math.BigDecimal;
 import java.util.List;
 import java.util.Map;
@@ -33,10 +35,12 @@ import org.springframework.stereotype.Component;
 @Component
 class FeedLines {
   private final DSLContext db;
+  private final Items items;
   private final Expected expected;
 
-  FeedLines(DSLContext db, Expected expected) {
+  FeedLines(DSLContext db, Items items, Expected expected) {
     this.db = db;
+    this.items = items;
     this.expected = expected;
   }
 
@@ -117,6 +121,7 @@ class FeedLines {
     var onHand = coalesce(stock.field("on_hand", BigDecimal.class), val(BigDecimal.ZERO));
     var waitedFor = coalesce(waiting.field("units", BigDecimal.class), val(BigDecimal.ZERO));
     Map<Long, List<Atp.Supply>> supplies = expected.supplies(channel.terms().nodes());
+    KitStocks kits = items.kitStocks(channel.terms().nodes());
     return db.select(
             LISTING.ID,
             LISTING.ITEM_ID,
@@ -146,10 +151,10 @@ class FeedLines {
         .where(LISTING.CHANNEL_ID.eq(channel.id()))
         .and(which)
         .orderBy(LISTING.ID)
-        .fetch(r -> line(r, supplies.getOrDefault(r.get(LISTING.ITEM_ID), List.of())));
+        .fetch(r -> line(r, kits, supplies.getOrDefault(r.get(LISTING.ITEM_ID), List.of())));
   }
 
-  private static FeedLine line(Record r, List<Atp.Supply> supplies) {
+  private static FeedLine line(Record r, KitStocks kits, List<Atp.Supply> supplies) {
     FeedRule rule =
         new FeedRule(
             Basis.valueOf(r.get(LISTING.FEED_BASIS)),
@@ -159,8 +164,9 @@ class FeedLines {
             r.get(LISTING.FEED_CAP),
             SoldOut.valueOf(r.get(LISTING.SOLD_OUT)),
             r.get(LISTING.OVERSELL_TO));
-    long available = r.get("available", Long.class);
-    long onHand = r.get("on_hand", Long.class);
+    long item = r.get(LISTING.ITEM_ID);
+    long available = kits.available().getOrDefault(item, r.get("available", Long.class));
+    long onHand = kits.onHand().getOrDefault(item, r.get("on_hand", Long.class));
     long waitedFor = r.get("waited_for", Long.class);
     Atp promisable =
         Atp.of(

@@ -99,19 +99,14 @@ class OrderStates {
   private List<LineState> lines(long orderId) {
     var sent =
         field(
-            select(coalesce(sum(CONSIGNMENT_LINE.QUANTITY), val(BigDecimal.ZERO)))
+            select(coalesce(sum(CONSIGNMENT_LINE.ORDERED), val(BigDecimal.ZERO)))
                 .from(CONSIGNMENT_LINE)
                 .join(CONSIGNMENT)
                 .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
                 .where(CONSIGNMENT_LINE.ORDER_LINE_ID.eq(ORDER_LINE.ID))
                 .and(CONSIGNMENT.STATE.in(LEFT)));
     return db.select(
-            ORDER_LINE.EXTERNAL_ID,
-            ITEM.SKU,
-            ORDER_LINE.QUANTITY,
-            ORDER_LINE.CANCELLED,
-            ORDER_LINE.UNITS_EACH,
-            sent)
+            ORDER_LINE.EXTERNAL_ID, ITEM.SKU, ORDER_LINE.QUANTITY, ORDER_LINE.CANCELLED, sent)
         .from(ORDER_LINE)
         .leftJoin(ITEM)
         .on(ITEM.ID.eq(ORDER_LINE.ITEM_ID))
@@ -119,11 +114,7 @@ class OrderStates {
         .orderBy(ORDER_LINE.LINE_NO)
         .fetch(r ->
             new LineState(
-                r.value1(),
-                r.value2(),
-                r.value3(),
-                r.value4(),
-                r.value6().longValueExact() / r.value5()));
+                r.value1(), r.value2(), r.value3(), r.value4(), r.value5().longValueExact()));
   }
 
   private List<ParcelState> parcels(long orderId) {

@@ -5,6 +5,8 @@ public enum SnagCause {
   UNMATCHED_LISTING,
   UNKNOWN_SERVICE,
   BAD_ADDRESS,
+  /** A kit in it leaves a choice that the order does not make. */
+  CHOICE_OPEN,
   /** No node has the whole of it; clears itself when stock comes. */
   NO_STOCK,
   /** Stock there is, but no node can send it there. */

@@ -12,6 +12,9 @@ import dev.ordinator.core.routing.RoutingDecision;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import dev.ordinator.core.routing.Situation;
 import dev.ordinator.dispatch.Consignments;
+import dev.ordinator.dispatch.Consignments.Pick;
+import dev.ordinator.kits.OrderKits;
+import dev.ordinator.kits.OrderKits.Part;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.network.Nodes.NodeCard;
 import dev.ordinator.orders.OrderHead;
@@ -24,8 +27,14 @@ import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Editions.Edition;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.Goods;
+import dev.ordinator.stock.Items.StockedItem;
+import dev.ordinator.stock.Kits;
+import dev.ordinator.stock.Kits.Shelf;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -42,6 +51,8 @@ public class Routing {
   private final DSLContext db;
   private final Orders orders;
   private final Items items;
+  private final Kits kits;
+  private final OrderKits orderKits;
   private final Nodes nodes;
   private final Editions editions;
   private final Consignments consignments;
@@ -53,6 +64,8 @@ public class Routing {
       DSLContext db,
       Orders orders,
       Items items,
+      Kits kits,
+      OrderKits orderKits,
       Nodes nodes,
       Editions editions,
       Consignments consignments,
@@ -62,6 +75,8 @@ public class Routing {
     this.db = db;
     this.orders = orders;
     this.items = items;
+    this.kits = kits;
+    this.orderKits = orderKits;
     this.nodes = nodes;
     this.editions = editions;
     this.consignments = consignments;
@@ -105,41 +120,64 @@ public class Routing {
   public Result route(OrderHead order, Set<String> servingNodes, String actor) {
     Edition edition = editions.live();
     List<OrderLine> lines = orders.lines(order.id()).stream().filter(OrderLine::isOpen).toList();
-    Goods goods =
+    Goods ordered =
         items.byId(lines.stream().map(l -> Objects.requireNonNull(l.itemId())).distinct().toList());
+    boolean anyKit = ordered.byId().values().stream().anyMatch(StockedItem::isKit);
+    Wanted wanted = anyKit ? withKits(order, lines, ordered) : plain(ordered, lines);
     Instant now = clock.instant();
     Network network = nodes.network();
     Set<String> ours = network.nodes().stream().map(Node::code).collect(Collectors.toSet());
     List<Items.Available> available =
-        items.available(goods.byId().keySet()).stream()
-            .filter(a -> ours.contains(a.node()))
-            .toList();
+        items.available(wanted.itemIds()).stream().filter(a -> ours.contains(a.node())).toList();
     Situation situation =
-        new Situation(
-            now,
-            network,
-            nodes.capacityLeft(network, now),
-            available.stream()
-                .map(a ->
-                    new Situation.Offer(
-                        a.node(), goods.of(a.itemId()).item().sku(), a.units(), 0, 0))
-                .toList());
+        new Situation(now, network, nodes.capacityLeft(network, now), wanted.offers(available));
     RoutingDecision decision =
         Router.route(
-            demand(order, servingNodes, lines, goods),
+            demand(order, servingNodes, wanted.lines()),
             edition.body().ladder(),
             edition.body().policy(),
             situation);
     keep(order, edition, decision, actor);
     if (decision.choice().isEmpty()) {
-      return decision.grounds().fullOnly() ? new Result.Full() : unfilled(lines, goods, available);
+      return decision.grounds().fullOnly()
+          ? new Result.Full()
+          : unfilled(wanted.shortOf(available));
     }
-    plan(order, lines, edition, decision.choice().get(), actor);
+    Choice choice = decision.choice().get();
+    for (PlannedConsignment planned : choice.consignments()) {
+      plan(order, edition, choice.rung(), planned, wanted.picks(available, planned.node()), actor);
+    }
+    consignments.refresh(order.id());
     return new Result.Routed();
   }
 
+  private static Wanted plain(Goods ordered, List<OrderLine> lines) {
+    return new Wanted(Wanted.noKits(), ordered, lines, Map.of(), Map.of());
+  }
+
+  /** Kits that are not apart yet are taken apart now. */
+  private Wanted withKits(OrderHead order, List<OrderLine> lines, Goods ordered) {
+    Shelf shelf = kits.shelf();
+    orderKits.explodeRouted(order.id(), shelf);
+    List<String> skus = ordered.byId().values().stream().map(g -> g.item().sku()).toList();
+    Set<Long> reach = new HashSet<>(ordered.byId().keySet());
+    skus.stream()
+        .filter(s -> shelf.book().kit(s) != null)
+        .forEach(s -> reach.addAll(shelf.reach(s)));
+    Map<Long, List<Part>> components = orderKits.components(order.id());
+    components.values().forEach(parts -> parts.forEach(p -> reach.add(p.itemId())));
+    Goods goods = items.byId(reach);
+    Map<Long, Map<String, Long>> apart = new HashMap<>();
+    components.forEach((line, parts) -> {
+      Map<String, Long> units = new LinkedHashMap<>();
+      parts.forEach(p -> units.put(goods.of(p.itemId()).item().sku(), p.quantity()));
+      apart.put(line, units);
+    });
+    return new Wanted(shelf, goods, lines, orderKits.chosen(order.id()), apart);
+  }
+
   private OrderDemand demand(
-      OrderHead order, Set<String> servingNodes, List<OrderLine> lines, Goods goods) {
+      OrderHead order, Set<String> servingNodes, List<OrderDemand.Line> lines) {
     return new OrderDemand(
         order.number(),
         new Destination(order.shipTo().country(), order.shipTo().postcode()),
@@ -148,37 +186,35 @@ public class Routing {
         servingNodes,
         order.pickUpNode(),
         orders.excludedNodes(order.id()),
-        lines.stream()
-            .map(l ->
-                new OrderDemand.Line(
-                    Long.toString(l.id()), goods.of(l.itemId()).item(), l.quantity()))
-            .toList());
+        lines);
   }
 
   private void plan(
-      OrderHead order, List<OrderLine> lines, Edition edition, Choice choice, String actor) {
-    for (PlannedConsignment planned : choice.consignments()) {
-      NodeCard node = nodes.byCode(planned.node());
-      if (!nodes.takePlace(node, planned.handOver())) {
-        throw new FullMeanwhile(node.name());
-      }
-      events.record(
-          EventKind.ROUTED,
-          order.id(),
-          null,
-          actor,
-          "Routed to " + node.name(),
-          "rung %d of %d, “%s”; leaves %s, arrives %s; edition %d"
-              .formatted(
-                  choice.rung() + 1,
-                  edition.body().ladder().rungs().size(),
-                  edition.body().ladder().rungs().get(choice.rung()).name(),
-                  Texts.day(planned.handOver()),
-                  Texts.day(planned.arrival()),
-                  edition.number()));
-      consignments.plan(order, node, planned, lines);
+      OrderHead order,
+      Edition edition,
+      int rung,
+      PlannedConsignment planned,
+      List<Pick> picks,
+      String actor) {
+    NodeCard node = nodes.byCode(planned.node());
+    if (!nodes.takePlace(node, planned.handOver())) {
+      throw new FullMeanwhile(node.name());
     }
-    consignments.refresh(order.id());
+    events.record(
+        EventKind.ROUTED,
+        order.id(),
+        null,
+        actor,
+        "Routed to " + node.name(),
+        "rung %d of %d, “%s”; leaves %s, arrives %s; edition %d"
+            .formatted(
+                rung + 1,
+                edition.body().ladder().rungs().size(),
+                edition.body().ladder().rungs().get(rung).name(),
+                Texts.day(planned.handOver()),
+                Texts.day(planned.arrival()),
+                edition.number()));
+    consignments.plan(order, node, planned, picks);
   }
 
   private void keep(OrderHead order, Edition edition, RoutingDecision decision, String actor) {
@@ -201,36 +237,7 @@ public class Routing {
         .execute();
   }
 
-  /**
-   * Short: what no node has enough of; if each is somewhere, those that are not at one node
-   * together.
-   */
-  private static Result unfilled(
-      List<OrderLine> lines, Goods goods, List<Items.Available> available) {
-    Map<Long, Long> wanted =
-        lines.stream()
-            .collect(
-                Collectors.groupingBy(
-                    l -> Objects.requireNonNull(l.itemId()),
-                    Collectors.summingLong(OrderLine::quantity)));
-    Map<Long, Long> most =
-        available.stream()
-            .collect(Collectors.toMap(Items.Available::itemId, Items.Available::units, Math::max));
-    Set<Long> nowhere =
-        wanted.entrySet().stream()
-            .filter(w -> most.getOrDefault(w.getKey(), 0L) < w.getValue())
-            .map(Map.Entry::getKey)
-            .collect(Collectors.toSet());
-    if (!nowhere.isEmpty()) {
-      return new Result.Short(nowhere);
-    }
-    boolean togetherSomewhere =
-        available.stream()
-            .filter(a -> a.units() >= wanted.getOrDefault(a.itemId(), Long.MAX_VALUE))
-            .collect(Collectors.groupingBy(Items.Available::node, Collectors.counting()))
-            .values()
-            .stream()
-            .anyMatch(enough -> enough == wanted.size());
-    return togetherSomewhere ? new Result.NoWay() : new Result.Short(goods.byId().keySet());
+  private static Result unfilled(Set<Long> shortOf) {
+    return shortOf.isEmpty() ? new Result.NoWay() : new Result.Short(shortOf);
   }
 }

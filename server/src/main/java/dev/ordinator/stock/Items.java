@@ -1,6 +1,7 @@
 package dev.ordinator.stock;
 
 import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.KIT;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static org.jooq.impl.DSL.noCondition;
@@ -26,13 +27,20 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Items {
   private final DSLContext db;
+  private final Kits kits;
 
-  Items(DSLContext db) {
+  Items(DSLContext db, Kits kits) {
     this.db = db;
+    this.kits = kits;
   }
 
-  /** An item with its key and what rules ask about. */
-  public record StockedItem(long id, Item item, String name, String category) {}
+  /**
+   * An item with its key and what rules ask about.
+   *
+   * @param listPrice of a unit, in minor units of the base currency
+   */
+  public record StockedItem(
+      long id, Item item, String name, String category, long listPrice, boolean isKit) {}
 
   /** Items by their ids. */
   public record Goods(Map<Long, StockedItem> byId) {
@@ -62,8 +70,12 @@ public class Items {
                 ITEM.HAZARD,
                 ITEM.BANNED_COUNTRIES,
                 ITEM.NAME,
-                ITEM.CATEGORY)
+                ITEM.CATEGORY,
+                ITEM.LIST_PRICE,
+                KIT.ITEM_ID)
             .from(ITEM)
+            .leftJoin(KIT)
+            .on(KIT.ITEM_ID.eq(ITEM.ID))
             .where(ITEM.ID.in(ids))
             .fetchMap(
                 ITEM.ID,
@@ -77,7 +89,9 @@ public class Items {
                             r.get(ITEM.HAZARD),
                             countries(r.get(ITEM.BANNED_COUNTRIES))),
                         r.get(ITEM.NAME),
-                        r.get(ITEM.CATEGORY))));
+                        r.get(ITEM.CATEGORY),
+                        r.get(ITEM.LIST_PRICE),
+                        r.get(KIT.ITEM_ID) != null)));
   }
 
   public List<Available> available(Collection<Long> itemIds) {
@@ -100,29 +114,40 @@ public class Items {
 
   /**
    * Available units of items over the nodes that serve a channel; a channel's depot serves none but
-   * itself.
+   * itself. Of kits, as many as there can be.
    *
    * @param serving codes of nodes; empty: all
    * @return by item; what is nowhere is left out
    */
   public Map<Long, Long> free(Collection<Long> itemIds, Set<String> serving) {
-    return db.select(
-            STOCK_LEVEL.ITEM_ID,
-            NODE.CODE,
-            STOCK_LEVEL.ON_HAND,
-            STOCK_LEVEL.ALLOCATED,
-            STOCK_LEVEL.SAFETY)
-        .from(STOCK_LEVEL)
-        .join(NODE)
-        .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
-        .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
-        .and(NODE.KIND.ne(NodeKind.CHANNEL_DEPOT.name()))
-        .and(serving.isEmpty() ? noCondition() : NODE.CODE.in(serving))
-        .collect(
-            Collectors.groupingBy(
-                r -> r.value1(),
-                Collectors.summingLong(
-                    r -> new StockLevel(r.value3(), r.value4(), r.value5()).available())));
+    Map<Long, Long> free =
+        db.select(
+                STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.SAFETY)
+            .from(STOCK_LEVEL)
+            .join(NODE)
+            .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
+            .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
+            .and(NODE.KIND.ne(NodeKind.CHANNEL_DEPOT.name()))
+            .and(serving.isEmpty() ? noCondition() : NODE.CODE.in(serving))
+            .collect(
+                Collectors.groupingBy(
+                    r -> r.value1(),
+                    Collectors.summingLong(
+                        r -> new StockLevel(r.value2(), r.value3(), r.value4()).available())));
+    free.putAll(kits.free(itemIds, serving, Kits.Look.AVAILABLE));
+    return free;
+  }
+
+  /** Units of every kit, as {@link #free} counts them, and as if nothing were held for anybody. */
+  public record KitStocks(Map<Long, Long> available, Map<Long, Long> onHand) {}
+
+  /**
+   * @param serving codes of nodes; empty: all but channels' depots
+   */
+  public KitStocks kitStocks(Set<String> serving) {
+    List<Long> all = db.select(KIT.ITEM_ID).from(KIT).fetch(KIT.ITEM_ID);
+    return new KitStocks(
+        kits.free(all, serving, Kits.Look.AVAILABLE), kits.free(all, serving, Kits.Look.ON_HAND));
   }
 
   public OptionalLong idBySku(String sku) {

@@ -172,7 +172,8 @@ class StockApi {
           case RECEIPT -> a.change() != null && a.change() > 0;
           case SCRAP -> a.change() != null && a.change() < 0;
           // goods leave at the packing bench, or a channel says that it sent them
-          case HAND_OVER, CHANNEL_SHIPPED -> false;
+          // and kits are put together and taken apart as a whole
+          case HAND_OVER, CHANNEL_SHIPPED, ASSEMBLE, BREAK -> false;
         };
     if (!fits) {
       throw Problem.invalid(

@@ -6,6 +6,7 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.ORDER_PART;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
@@ -27,6 +28,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -43,29 +45,41 @@ class StockGrid {
   private static final Field<Long> OPEN_UNITS =
       ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH);
 
+  /** What a line wants of an item: of what was ordered, or of what its kits come to. */
+  private static final Field<Long> WANTED_UNITS = coalesce(ORDER_PART.QUANTITY, OPEN_UNITS);
+
   private static final Field<BigDecimal> WAITING_UNITS =
       field(
-              select(coalesce(sum(OPEN_UNITS), val(BigDecimal.ZERO)))
+              select(coalesce(sum(WANTED_UNITS), val(BigDecimal.ZERO)))
                   .from(SNAG)
                   .join(SNAG_ORDER)
                   .on(SNAG_ORDER.SNAG_ID.eq(SNAG.ID))
                   .join(ORDER_LINE)
                   .on(ORDER_LINE.ORDER_ID.eq(SNAG_ORDER.ORDER_ID))
-                  .and(ORDER_LINE.ITEM_ID.eq(SNAG.ITEM_ID))
-                  .where(isShortageOf(ITEM.ID)))
+                  .leftJoin(ORDER_PART)
+                  .on(ORDER_PART.ORDER_LINE_ID.eq(ORDER_LINE.ID))
+                  .and(ORDER_PART.ITEM_ID.eq(SNAG.ITEM_ID))
+                  .where(isShortageOf(ITEM.ID))
+                  .and(ORDER_LINE.ITEM_ID.eq(SNAG.ITEM_ID).or(ORDER_PART.ITEM_ID.isNotNull())))
           .as("waiting_units");
 
   private final DSLContext db;
+  private final Kits kits;
 
-  StockGrid(DSLContext db) {
+  StockGrid(DSLContext db, Kits kits) {
     this.db = db;
+    this.kits = kits;
   }
 
   record NodeHead(long id, String code, String name) {}
 
+  /**
+   * @param available what a new order may be given; of a kit, as many as there can be
+   */
   record Cell(long nodeId, long onHand, long allocated, long safety, long available) {}
 
   /**
+   * @param isKit what is on hand of it was put together in advance
    * @param waiting units that orders wait for
    */
   record Row(
@@ -74,6 +88,7 @@ class StockGrid {
       String name,
       String category,
       @Nullable String gtin,
+      boolean isKit,
       long waiting,
       long available,
       List<Cell> cells) {}
@@ -146,8 +161,12 @@ class StockGrid {
             .orderBy(ITEM.SKU)
             .limit(limit)
             .fetch();
-    Map<Long, List<Cell>> cells = cells(items.getValues(ITEM.ID));
-    return items.map(r -> row(r, cells.getOrDefault(r.get(ITEM.ID), List.of())));
+    List<Long> ids = items.getValues(ITEM.ID);
+    Map<Long, List<Cell>> cells = cells(ids);
+    Map<Long, List<Kits.AtNode>> kitsAt = kits.atNodes(ids, Set.of(), Kits.Look.AVAILABLE);
+    kitsAt.forEach((id, nodes) -> cells.put(id, ofKit(cells.getOrDefault(id, List.of()), nodes)));
+    return items.map(r ->
+        row(r, kitsAt.containsKey(r.get(ITEM.ID)), cells.getOrDefault(r.get(ITEM.ID), List.of())));
   }
 
   private Map<Long, List<Cell>> cells(List<Long> itemIds) {
@@ -171,13 +190,29 @@ class StockGrid {
     return cells;
   }
 
-  private static Row row(Record r, List<Cell> cells) {
+  /** The ready-made ones as they lie there, and how many there can be with them. */
+  private static List<Cell> ofKit(List<Cell> ready, List<Kits.AtNode> nodes) {
+    return nodes.stream()
+        .map(n -> {
+          Cell there =
+              ready.stream()
+                  .filter(c -> c.nodeId() == n.nodeId())
+                  .findFirst()
+                  .orElse(new Cell(n.nodeId(), 0, 0, 0, 0));
+          return new Cell(
+              n.nodeId(), there.onHand(), there.allocated(), there.safety(), n.available());
+        })
+        .toList();
+  }
+
+  private static Row row(Record r, boolean isKit, List<Cell> cells) {
     return new Row(
         r.get(ITEM.ID),
         r.get(ITEM.SKU),
         r.get(ITEM.NAME),
         r.get(ITEM.CATEGORY),
         r.get(ITEM.GTIN),
+        isKit,
         r.get(WAITING_UNITS).longValueExact(),
         cells.stream().mapToLong(Cell::available).sum(),
         cells);
@@ -211,12 +246,15 @@ class StockGrid {
   }
 
   private List<Waiting> waiting(long itemId) {
-    return db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, OPEN_UNITS)
-        .from(ORDER_LINE)
-        .join(SALES_ORDER)
-        .on(SALES_ORDER.ID.eq(ORDER_LINE.ORDER_ID))
-        .where(ORDER_LINE.ITEM_ID.eq(itemId))
-        .and(SALES_ORDER.WAITING.isTrue())
+    return db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, WANTED_UNITS)
+        .from(SALES_ORDER)
+        .join(ORDER_LINE)
+        .on(ORDER_LINE.ORDER_ID.eq(SALES_ORDER.ID))
+        .leftJoin(ORDER_PART)
+        .on(ORDER_PART.ORDER_LINE_ID.eq(ORDER_LINE.ID))
+        .and(ORDER_PART.ITEM_ID.eq(itemId))
+        .where(SALES_ORDER.WAITING.isTrue())
+        .and(ORDER_LINE.ITEM_ID.eq(itemId).or(ORDER_PART.ITEM_ID.isNotNull()))
         .orderBy(SALES_ORDER.PRIORITY, SALES_ORDER.ID)
         .limit(PAGE)
         .fetch(r -> new Waiting(r.value1(), r.value2(), r.value3()));

@@ -41,7 +41,11 @@ public class StockLedger {
     HAND_OVER,
     SCRAP,
     /** A channel sent it from its own depot, and told us afterwards. */
-    CHANNEL_SHIPPED
+    CHANNEL_SHIPPED,
+    /** Kits were put together: the kit comes, its components go. */
+    ASSEMBLE,
+    /** Kits were taken apart. */
+    BREAK
   }
 
   /** Units of an item wanted for a consignment's line. */

@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.ORDER_PART;
 import static dev.ordinator.schema.Tables.ORDER_PAYMENT;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.field;
@@ -14,6 +15,8 @@ import static org.jooq.impl.DSL.val;
 import dev.ordinator.orders.NewOrder.Wish;
 import java.math.BigDecimal;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -38,6 +41,7 @@ class OrderGoods {
    * @param shipped units of the item handed over so far
    * @param discount the line's own, {@code orderDiscount} its share of the order's
    * @param tax null: not known yet
+   * @param parts what its kits come to, once they are apart
    */
   record Line(
       long id,
@@ -54,19 +58,28 @@ class OrderGoods {
       long discount,
       long orderDiscount,
       @Nullable Long tax,
-      List<Wish> wishes) {}
+      List<Wish> wishes,
+      List<Part> parts) {}
+
+  /**
+   * A component of a line's kits.
+   *
+   * @param amount what of the line's price it bears
+   */
+  record Part(long itemId, String sku, String name, long quantity, long amount) {}
 
   record Tender(String method, long amount, String reference) {}
 
   List<Line> lines(long orderId) {
     var shipped =
         field(
-            select(coalesce(sum(CONSIGNMENT_LINE.QUANTITY), val(BigDecimal.ZERO)))
+            select(coalesce(sum(CONSIGNMENT_LINE.ORDERED), val(BigDecimal.ZERO)))
                 .from(CONSIGNMENT_LINE)
                 .join(CONSIGNMENT)
                 .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
                 .where(CONSIGNMENT_LINE.ORDER_LINE_ID.eq(ORDER_LINE.ID))
                 .and(CONSIGNMENT.HANDED_OVER_AT.isNotNull()));
+    Map<Long, List<Part>> parts = parts(orderId);
     return db.select(
             ORDER_LINE.ID,
             ORDER_LINE.LINE_NO,
@@ -77,7 +90,7 @@ class OrderGoods {
             ORDER_LINE.QUANTITY,
             ORDER_LINE.CANCELLED,
             ORDER_LINE.UNITS_EACH,
-            shipped,
+            shipped.mul(ORDER_LINE.UNITS_EACH),
             ORDER_LINE.UNIT_PRICE,
             ORDER_LINE.DISCOUNT,
             ORDER_LINE.ORDER_DISCOUNT,
@@ -104,7 +117,31 @@ class OrderGoods {
                 r.value12(),
                 r.value13(),
                 r.value14(),
-                wishes(r.value15())));
+                wishes(r.value15()),
+                parts.getOrDefault(r.value1(), List.of())));
+  }
+
+  private Map<Long, List<Part>> parts(long orderId) {
+    return db.select(
+            ORDER_PART.ORDER_LINE_ID,
+            ITEM.ID,
+            ITEM.SKU,
+            ITEM.NAME,
+            ORDER_PART.QUANTITY,
+            ORDER_PART.AMOUNT)
+        .from(ORDER_PART)
+        .join(ORDER_LINE)
+        .on(ORDER_LINE.ID.eq(ORDER_PART.ORDER_LINE_ID))
+        .join(ITEM)
+        .on(ITEM.ID.eq(ORDER_PART.ITEM_ID))
+        .where(ORDER_LINE.ORDER_ID.eq(orderId))
+        .orderBy(ITEM.SKU)
+        .collect(
+            Collectors.groupingBy(
+                r -> r.value1(),
+                Collectors.mapping(
+                    r -> new Part(r.value2(), r.value3(), r.value4(), r.value5(), r.value6()),
+                    Collectors.toList())));
   }
 
   List<Tender> tenders(long orderId) {

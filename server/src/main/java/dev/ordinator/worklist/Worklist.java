@@ -287,6 +287,7 @@ class Worklist {
       case UNMATCHED_LISTING -> "unmatched listing";
       case UNKNOWN_SERVICE -> "unknown service";
       case BAD_ADDRESS -> "address incomplete";
+      case CHOICE_OPEN -> "choice open";
       case NO_STOCK -> "nothing in stock";
       case NO_ROUTE -> "no way there";
       case NODES_FULL -> "nodes full";

@@ -77,6 +77,7 @@ class ShipmentWriteBack implements Outbox.Delivery {
                       ? ""
                       : consignment.trackingUrl().replace("{tracking}", trackings.getFirst()),
                   consignments.lines(consignment.id()).stream()
+                      .filter(l -> l.orderedUnits() > 0)
                       .collect(
                           Collectors.toMap(
                               Consignments.Line::orderLineExternalId,

@@ -23,6 +23,11 @@ public final class OrderGenerator implements AutoCloseable {
           "Standard parcel",
           "Express before noon");
 
+  /** The set that has a suit in it, of which the buyer says the size. */
+  static final String WITH_SIZE = "FIRST-YEAR";
+
+  private static final List<String> SIZES = List.of("S", "M", "L", "XL");
+
   private final List<Product> catalogue;
   private final Shop shop;
   private final Random random;
@@ -157,8 +162,12 @@ public final class OrderGenerator implements AutoCloseable {
               p.gtin(),
               p.title(),
               1 + weighted(List.of(70, 15, 8, 4, 3)),
+              0,
               p.price(),
-              "0.00"));
+              "0.00",
+              p.sku().equals(WITH_SIZE)
+                  ? List.of(new ShopOrder.Wish("Size", one(SIZES), ""))
+                  : List.of()));
     }
     return lines;
   }

@@ -45,6 +45,9 @@ final class Troubles {
           "Home delivery",
           "paid");
     }
+    // nobody said which size
+    place(
+        now.minus(Duration.ofHours(7)), OrderGenerator.WITH_SIZE, 1, GOOD, "Home delivery", "paid");
     place(now.minus(Duration.ofHours(2)), "JAR-500-12", -3, GOOD, "Home delivery", "paid");
   }
 

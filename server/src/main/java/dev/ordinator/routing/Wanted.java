@@ -1,0 +1,188 @@
+package dev.ordinator.routing;
+
+import dev.ordinator.core.catalog.Kit;
+import dev.ordinator.core.catalog.KitBook;
+import dev.ordinator.core.catalog.KitBook.Chosen;
+import dev.ordinator.core.routing.OrderDemand;
+import dev.ordinator.core.routing.Situation;
+import dev.ordinator.core.stock.KitStock;
+import dev.ordinator.dispatch.Consignments.Pick;
+import dev.ordinator.orders.OrderLine;
+import dev.ordinator.stock.Items.Available;
+import dev.ordinator.stock.Items.Goods;
+import dev.ordinator.stock.Items.StockedItem;
+import dev.ordinator.stock.Kits.Shelf;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/**
+ * What an order wants, and what each node could give for it. The router sees components: a node
+ * that can fill a kit from what it keeps ready-made is shown to it as having the components, so
+ * that it weighs and prices what is really sent.
+ */
+final class Wanted {
+  private final Shelf shelf;
+  private final Goods goods;
+  private final List<Wish> wishes;
+  private final Map<String, Long> components = new LinkedHashMap<>();
+  private final Map<String, Long> ids;
+
+  /**
+   * Part of a line.
+   *
+   * @param first the first part of its line bears the units that were ordered
+   */
+  private record Wish(OrderLine line, String sku, long quantity, Chosen chosen, boolean first) {}
+
+  /**
+   * What a node could give.
+   *
+   * @param missing SKUs of components that it lacks; empty if it has all of it
+   */
+  private record Filling(List<Pick> picks, Set<String> missing) {}
+
+  /**
+   * @param goods the lines' items and all that their kits may need
+   * @param apart components of lines whose kits were taken apart at intake
+   */
+  Wanted(
+      Shelf shelf,
+      Goods goods,
+      List<OrderLine> lines,
+      Map<Long, Chosen> chosen,
+      Map<Long, Map<String, Long>> apart) {
+    this.shelf = shelf;
+    this.goods = goods;
+    this.ids =
+        goods.byId().values().stream()
+            .collect(Collectors.toMap(g -> g.item().sku(), StockedItem::id));
+    this.wishes = new ArrayList<>();
+    for (OrderLine line : lines) {
+      String sku = goods.of(line.itemId()).item().sku();
+      Kit kit = shelf.book().kit(sku);
+      Chosen choice = chosen.getOrDefault(line.id(), Chosen.NOTHING);
+      Map<String, Long> parts = apart.getOrDefault(line.id(), Map.of());
+      if (kit == null || kit.explode() != Kit.Explode.AT_INTAKE || parts.isEmpty()) {
+        wishes.add(new Wish(line, sku, line.quantity(), choice, true));
+      } else {
+        parts.forEach((part, units) ->
+            wishes.add(
+                new Wish(
+                    line,
+                    part,
+                    units,
+                    choice,
+                    wishes.isEmpty() || wishes.getLast().line().id() != line.id())));
+      }
+    }
+    wishes.forEach(wish ->
+        shelf
+            .book()
+            .components(wish.sku(), wish.chosen())
+            .forEach((sku, each) -> components.merge(sku, each * wish.quantity(), Long::sum)));
+  }
+
+  /** Ids of all that may be taken for it. */
+  Set<Long> itemIds() {
+    return goods.byId().keySet();
+  }
+
+  /** The components, each as a line of its own. */
+  List<OrderDemand.Line> lines() {
+    List<OrderDemand.Line> lines = new ArrayList<>();
+    for (Wish wish : wishes) {
+      shelf
+          .book()
+          .components(wish.sku(), wish.chosen())
+          .forEach((sku, each) ->
+              lines.add(
+                  new OrderDemand.Line(
+                      wish.line().id() + "/" + sku,
+                      goods.of(id(sku)).item(),
+                      each * wish.quantity())));
+    }
+    return lines;
+  }
+
+  /** What each node has of the components, or can make up for with kits that are ready-made. */
+  List<Situation.Offer> offers(Collection<Available> available) {
+    List<Situation.Offer> offers = new ArrayList<>();
+    byNode(available)
+        .forEach((node, units) -> {
+          boolean whole = fill(units).missing().isEmpty();
+          components.forEach((sku, need) -> {
+            long there = units.getOrDefault(sku, 0L);
+            offers.add(new Situation.Offer(node, sku, whole ? Math.max(there, need) : there, 0, 0));
+          });
+        });
+    return offers;
+  }
+
+  /** What a node takes from its shelves for the order. */
+  List<Pick> picks(Collection<Available> available, String node) {
+    return fill(byNode(available).getOrDefault(node, Map.of())).picks();
+  }
+
+  /**
+   * Ids of the components that no node has enough of; if each is somewhere, of those that are not
+   * at one node together. Empty if some node has all of it.
+   */
+  Set<Long> shortOf(Collection<Available> available) {
+    List<Set<String>> missing =
+        byNode(available).values().stream().map(units -> fill(units).missing()).toList();
+    if (missing.stream().anyMatch(Set::isEmpty)) {
+      return Set.of();
+    }
+    Set<String> everywhere = new HashSet<>(components.keySet());
+    missing.forEach(everywhere::retainAll);
+    Set<String> somewhere =
+        missing.stream().flatMap(Set::stream).collect(Collectors.toCollection(HashSet::new));
+    return (everywhere.isEmpty() ? somewhere : everywhere)
+        .stream().map(this::id).collect(Collectors.toSet());
+  }
+
+  private Filling fill(Map<String, Long> units) {
+    KitStock stock = new KitStock(shelf.book(), units);
+    List<Pick> picks = new ArrayList<>();
+    Set<String> missing = new HashSet<>();
+    for (Wish wish : wishes) {
+      KitStock.Take take = stock.take(wish.sku(), wish.quantity(), wish.chosen());
+      missing.addAll(take.missing().keySet());
+      long ordered = wish.first() ? wish.line().quantity() / wish.line().unitsEach() : 0;
+      for (Map.Entry<String, Long> taken : take.units().entrySet()) {
+        picks.add(new Pick(wish.line().id(), id(taken.getKey()), taken.getValue(), ordered));
+        ordered = 0;
+      }
+    }
+    return new Filling(picks, missing);
+  }
+
+  private Map<String, Map<String, Long>> byNode(Collection<Available> available) {
+    Map<String, Map<String, Long>> byNode = new LinkedHashMap<>();
+    available.forEach(a ->
+        byNode
+            .computeIfAbsent(a.node(), n -> new HashMap<>())
+            .put(goods.of(a.itemId()).item().sku(), a.units()));
+    return byNode;
+  }
+
+  private long id(String sku) {
+    Long id = ids.get(sku);
+    if (id == null) {
+      throw new IllegalArgumentException(sku + " is not among them");
+    }
+    return id;
+  }
+
+  /** The book of no kits, for orders that ask for none. */
+  static Shelf noKits() {
+    return new Shelf(KitBook.of(List.of()), Map.of(), Map.of());
+  }
+}

@@ -1,0 +1,278 @@
+package dev.ordinator.kits;
+
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.testing.TestWorld.await;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.standins.ShopOrder;
+import dev.ordinator.standins.ShopOrder.Wish;
+import dev.ordinator.stock.StockLedger;
+import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Packer;
+import dev.ordinator.testing.Sample;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+
+/** Kits from the shelf to the buyer. */
+class KitsTest {
+  @RegisterExtension static final OwnWorld here = new OwnWorld();
+
+  @Test
+  void readyMadeKitsGoFirstAndTheRestIsPackedFromComponents() {
+    long ready = cell("HIVE-KIT", "STW").path("onHand").asLong();
+    long available = cell("HIVE-KIT", "STW").path("available").asLong();
+    long crowns = cell("HP-CROWN", "STW").path("available").asLong();
+    assertThat(available).isGreaterThan(ready);
+
+    here.world().shop().place(Sample.order("KIT1", "HIVE-KIT", ready + 2));
+    long id = here.awaitStage("KIT1", "RELEASED").path("id").asLong();
+
+    JsonNode line = here.mara().read("/api/orders/" + id).path("lines").get(0);
+    assertThat(line.path("parts").valueStream().mapToLong(p -> p.path("amount").asLong()).sum())
+        .as("the components bear the price")
+        .isEqualTo(line.path("unitPrice").asLong() * (ready + 2));
+    assertThat(cell("HIVE-KIT", "STW").path("available").asLong()).isEqualTo(available - ready - 2);
+    assertThat(cell("HP-CROWN", "STW").path("available").asLong()).isEqualTo(crowns - 2);
+
+    long consignment =
+        here.mara().read("/api/orders/" + id).path("consignments").get(0).path("id").asLong();
+    JsonNode bench = here.mara().read("/api/dispatch/consignments/" + consignment);
+    assertThat(bench.path("lines").findValuesAsString("sku"))
+        .contains("HIVE-KIT", "HP-CROWN", "FR-DEEP-10");
+    Packer.packAndHandOver(here.world(), id);
+    await("the shop is told of kits, not of components")
+        .until(() -> !here.world().shop().told().shipmentsOf("KIT1").isEmpty());
+    assertThat(here.world().shop().told().shipmentsOf("KIT1").getFirst().lines())
+        .isEqualTo(Map.of("1", ready + 2));
+    assertThat(here.mara().read("/api/orders/" + id).path("lines").get(0).path("shipped").asLong())
+        .isEqualTo(ready + 2);
+    here.awaitStage("KIT1", "DELIVERED");
+    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+  }
+
+  @Test
+  void theOrdersOwnTextChoosesTheSizeAndWhereItDoesNotAPersonDoes() {
+    here.world().shop().place(withSize("SZ1", "l"));
+    long told = here.awaitStage("SZ1", "RELEASED").path("id").asLong();
+    assertThat(parts(told)).contains("SUIT-CLS-L", "SMOKER-L", "FR-DEEP-1");
+
+    here.world().shop().place(withSize("SZ2", "enormous"));
+    long asked = here.awaitMark("SZ2", "choice open").path("id").asLong();
+    JsonNode question = here.mara().read("/api/orders/" + asked + "/choices").get(0);
+    assertThat(question.path("choice").asString()).isEqualTo("Size");
+    long line = question.path("lineId").asLong();
+    assertThat(choose(asked, line, "TOOL-J")).as("no answer to that").isEqualTo(422);
+    assertThat(choose(asked, line, "SUIT-CLS-S")).isEqualTo(204);
+    assertThat(choose(asked, line, "SUIT-CLS-M")).as("chosen already").isEqualTo(409);
+    here.awaitStage("SZ2", "RELEASED");
+    assertThat(parts(asked)).contains("SUIT-CLS-S");
+  }
+
+  @Test
+  void aKitThatLacksAComponentWaitsForThatComponent() {
+    long node = node("STW");
+    long tank = item("UNCAP-TANK");
+    long there = cell("UNCAP-TANK", "STW").path("onHand").asLong();
+    adjust(tank, node, -there, StockLedger.Reason.SCRAP);
+    JsonNode kit = here.mara().read("/api/stock/items/" + item("HARVEST-SET") + "/kit");
+    assertThat(kit.path("nodes").get(0).path("available").asLong()).isZero();
+    assertThat(kit.path("nodes").get(0).path("limiting").get(0).asString()).isEqualTo("UNCAP-TANK");
+
+    here.world().shop().place(Sample.order("SHORT1", "HARVEST-SET", 1));
+    long id = here.awaitMark("SHORT1", "waiting for stock").path("id").asLong();
+    JsonNode snag = here.mara().read("/api/orders/" + id).path("snags").get(0);
+    assertThat(snag.path("itemId").asLong()).isEqualTo(tank);
+    assertThat(here.mara().read("/api/stock/items/" + tank).path("waiting").get(0).path("quantity"))
+        .as("units of the component")
+        .hasToString("1");
+    receive(tank, node, 3);
+    here.awaitStage("SHORT1", "RELEASED");
+  }
+
+  @Test
+  void puttingTogetherAndTakingApartMovesStockAndAllOrNothing() {
+    long kit = item("HIVE-KIT");
+    long node = node("STW");
+    long kits = cell("HIVE-KIT", "STW").path("onHand").asLong();
+    long frames = cell("FR-DEEP-10", "STW").path("onHand").asLong();
+    assertThat(assemble(kit, node, 2)).isEqualTo(204);
+    assertThat(cell("HIVE-KIT", "STW").path("onHand").asLong()).isEqualTo(kits + 2);
+    assertThat(cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 2);
+    assertThat(assemble(kit, node, -1)).isEqualTo(204);
+    assertThat(cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 1);
+    assertThat(assemble(kit, node, 9_000)).as("more than there are components").isEqualTo(422);
+    assertThat(assemble(kit, node, 0)).isEqualTo(422);
+    assertThat(cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 1);
+    JsonNode movement = here.mara().read("/api/stock/items/" + kit + "/movements").get(0);
+    assertThat(movement.path("reason").asString()).isEqualTo("BREAK");
+    assertThat(movement.path("note").asString()).isEqualTo("took apart 1 × HIVE-KIT");
+    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+  }
+
+  @Test
+  void aKitIsWrittenAndWhatMakesNoSenseIsRefusedAtItsPlace() {
+    long id = item("BOOK-RECORD");
+    assertThat(save(id, 0, part("BOOK-YEAR", 1), part("NO-SUCH", 1))).isEqualTo("parts[1].sku");
+    assertThat(save(id, 0, part("BOOK-YEAR", 0))).isEqualTo("parts[0].quantity");
+    assertThat(save(id, 0, part("BOOK-YEAR", 1), part("BOOK-YEAR", 2))).isEqualTo("parts[1].sku");
+    assertThat(save(id, 0)).isEqualTo("parts");
+    assertThat(save(id, 0, part("BOOK-RECORD", 1))).as("of itself").isEqualTo("parts");
+    assertThat(save(item("SMOKER-L"), 0, part("FIRST-YEAR", 1)))
+        .as("in a circle")
+        .isEqualTo("parts");
+    assertThat(save(id, 0, part("BOOK-YEAR", 2))).isEmpty();
+    assertThat(save(id, 0, part("BOOK-YEAR", 3))).as("somebody was faster").isEqualTo("412");
+    assertThat(here.mara().read("/api/stock/items/" + item("BOOK-YEAR") + "/kit").path("within"))
+        .hasSize(1);
+    assertThat(here.mara().change("DELETE", "/api/stock/items/" + id + "/kit", "").status())
+        .isEqualTo(204);
+  }
+
+  @Test
+  void aListingThatIsAKitIsFedWhatThereCanBe() {
+    long web =
+        here.mara()
+            .read("/api/channels")
+            .valueStream()
+            .filter(c -> c.path("code").asString().equals("WEB"))
+            .findFirst()
+            .orElseThrow()
+            .path("id")
+            .asLong();
+    JsonNode line =
+        here.mara()
+            .read("/api/channels/" + web + "/feed/lines?search=First-year")
+            .path("rows")
+            .valueStream()
+            .filter(l -> l.path("itemSku").asString().equals("FIRST-YEAR"))
+            .findFirst()
+            .orElseThrow();
+    long free =
+        here.mara()
+            .read("/api/stock/items/" + item("FIRST-YEAR") + "/kit")
+            .path("nodes")
+            .valueStream()
+            .mapToLong(n -> n.path("available").asLong())
+            .sum();
+    assertThat(line.path("available").asLong()).isEqualTo(free).isPositive();
+  }
+
+  private static ShopOrder withSize(String ref, String size) {
+    ShopOrder order = Sample.order(ref, "FIRST-YEAR", 1);
+    ShopOrder.Line line = order.lines().getFirst();
+    return order.withLines(
+        List.of(
+            new ShopOrder.Line(
+                line.id(),
+                line.productId(),
+                line.sku(),
+                line.gtin(),
+                line.title(),
+                1,
+                0,
+                line.unitPrice(),
+                line.discount(),
+                List.of(new Wish("size", size, "")))));
+  }
+
+  private static List<String> parts(long order) {
+    return here.mara()
+        .read("/api/orders/" + order)
+        .path("lines")
+        .get(0)
+        .path("parts")
+        .findValuesAsString("sku");
+  }
+
+  private static int choose(long order, long line, String sku) {
+    return here.mara()
+        .post(
+            "/api/orders/" + order + "/choices",
+            Map.of("lineId", line, "choice", "Size", "sku", sku))
+        .status();
+  }
+
+  private static int assemble(long kit, long node, long quantity) {
+    return here.mara()
+        .post(
+            "/api/stock/items/" + kit + "/kit/assemblies",
+            Map.of("nodeId", node, "quantity", quantity, "chosen", Map.of()))
+        .status();
+  }
+
+  /** The field at fault, or the status; empty if it was saved. */
+  @SafeVarargs
+  private static String save(long item, int version, Map<String, Object>... parts) {
+    var answer =
+        here.mara()
+            .change(
+                "PUT",
+                "/api/stock/items/" + item + "/kit",
+                Map.of(
+                    "explode",
+                    "AT_ROUTING",
+                    "pricing",
+                    "BY_LIST_PRICE",
+                    "version",
+                    version,
+                    "parts",
+                    List.of(parts)));
+    return answer.status() == 204
+        ? ""
+        : answer.status() == 422
+            ? answer.body().path("field").asString()
+            : Integer.toString(answer.status());
+  }
+
+  private static Map<String, Object> part(String sku, int quantity) {
+    return Map.of("sku", sku, "quantity", quantity, "choice", "", "label", "");
+  }
+
+  private static void receive(long item, long node, long units) {
+    here.mara()
+        .post(
+            "/api/stock/items/" + item + "/adjustments",
+            Map.of("nodeId", node, "reason", "RECEIPT", "change", units, "note", ""));
+  }
+
+  private static void adjust(long item, long node, long units, StockLedger.Reason reason) {
+    assertThat(here.world().bean(StockLedger.class).adjust(item, node, units, reason, "Mara", ""))
+        .isTrue();
+  }
+
+  private static JsonNode cell(String sku, String node) {
+    long id = node(node);
+    return here.mara()
+        .read("/api/stock/items/" + item(sku))
+        .path("item")
+        .path("cells")
+        .valueStream()
+        .filter(c -> c.path("nodeId").asLong() == id)
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private static long item(String sku) {
+    return here.world()
+        .db()
+        .select(ITEM.ID)
+        .from(ITEM)
+        .where(ITEM.SKU.eq(sku))
+        .fetchSingle()
+        .value1();
+  }
+
+  private static long node(String code) {
+    return here.world()
+        .db()
+        .select(NODE.ID)
+        .from(NODE)
+        .where(NODE.CODE.eq(code))
+        .fetchSingle()
+        .value1();
+  }
+}
