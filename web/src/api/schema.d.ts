@@ -32,7 +32,7 @@ export interface paths {
         get: operations["hooks"];
         put?: never;
         /** Have an address told; the secret that signs its messages is shown this once */
-        post: operations["add"];
+        post: operations["add_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -885,7 +885,7 @@ export interface paths {
             cookie?: never;
         };
         /** An empty order file to fill in, as CSV or XLSX, with one example row */
-        get: operations["template"];
+        get: operations["template_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -989,7 +989,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take every order in whose rows are all good; many go on in the background */
-        post: operations["take"];
+        post: operations["take_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1919,6 +1919,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/items/{id}/ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say that an item is no longer sold, or is again */
+        put: operations["end"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/items/{id}/expected": {
         parameters: {
             query?: never;
@@ -1984,6 +2001,76 @@ export interface paths {
         get: operations["movements"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Suppliers, by name */
+        get: operations["suppliers"];
+        put?: never;
+        /** Add a supplier */
+        post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/offers-template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file of offers to fill in */
+        get: operations["template"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a supplier offers; the first 500 that are called like that */
+        get: operations["offers"];
+        put?: never;
+        /** Take a supplier’s file; what is no longer in it counts as none */
+        post: operations["take"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{id}/offers/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a supplier’s file would change; nothing is taken */
+        post: operations["check"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2190,6 +2277,7 @@ export interface components {
             /** @enum {string} */
             approval: "WHEN_AUTHORISED" | "WHEN_PAID" | "BY_HAND";
             depot: string;
+            discountsWithin: boolean;
             /** Format: int32 */
             feeHundredths: number;
             /** Format: int64 */
@@ -2924,6 +3012,7 @@ export interface components {
             raised: boolean;
             sku: string;
             title: string;
+            withdraw: boolean;
         };
         OffersLine: {
             /** Format: int64 */
@@ -2935,6 +3024,8 @@ export interface components {
             margin: number | null;
             /** Format: int64 */
             marginHundredths: number | null;
+            /** Format: int64 */
+            offer: number | null;
             /** Format: int64 */
             price: number | null;
             raised: boolean;
@@ -3177,6 +3268,8 @@ export interface components {
         PublishingLook: {
             rule: components["schemas"]["PriceRulesSet"];
             search: string;
+            /** Format: int64 */
+            supplier: number | null;
         };
         PublishingOffer: {
             lines: components["schemas"]["PublishingWish"][];
@@ -3198,6 +3291,8 @@ export interface components {
             listings: number[];
         };
         PublishingWish: {
+            /** Format: int64 */
+            offer: number | null;
             /** Format: int64 */
             price: number;
             published: boolean;
@@ -3429,6 +3524,9 @@ export interface components {
             /** @enum {string} */
             reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK";
         };
+        StockEnding: {
+            ended: boolean;
+        };
         StockGridCell: {
             /** Format: int64 */
             allocated: number;
@@ -3452,6 +3550,7 @@ export interface components {
             shipBy: string;
         };
         StockGridItemSheet: {
+            ended: boolean;
             held: components["schemas"]["StockGridHeld"][];
             item: components["schemas"]["StockGridRow"];
             nodes: components["schemas"]["StockGridNodeHead"][];
@@ -3531,8 +3630,78 @@ export interface components {
             reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK";
         };
         StreamingResponseBody: unknown;
+        SupplierOffersChange: {
+            /** Format: int64 */
+            available: number;
+            /** Format: int64 */
+            availableBefore: number | null;
+            code: string;
+            /** @enum {string} */
+            kind: "NEW" | "CHANGED" | "GONE";
+            /** Format: int64 */
+            price: number;
+            /** Format: int64 */
+            priceBefore: number | null;
+            title: string;
+        };
+        SupplierOffersOffer: {
+            /** Format: int64 */
+            available: number;
+            /** Format: date-time */
+            changedAt: string;
+            code: string;
+            /** Format: int64 */
+            cost: number | null;
+            gtin: null | string;
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            itemId: number | null;
+            /** Format: int64 */
+            price: number;
+            sku: null | string;
+            title: string;
+        };
+        SupplierOffersRefused: {
+            /** Format: int64 */
+            row: number;
+            why: string;
+        };
+        SupplierOffersSupplier: {
+            code: string;
+            currency: string;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: date-time */
+            readAt: null | string;
+        };
+        SupplierOffersTaken: {
+            /** Format: int32 */
+            changed: number;
+            refused: components["schemas"]["SupplierOffersRefused"][];
+        };
+        SuppliersAdded: {
+            /** Format: int64 */
+            id: number;
+        };
+        SuppliersFile: {
+            csv: string;
+        };
+        SuppliersNewSupplier: {
+            code: string;
+            currency: string;
+            name: string;
+        };
+        SuppliersSeen: {
+            changes: components["schemas"]["SupplierOffersChange"][];
+            refused: components["schemas"]["SupplierOffersRefused"][];
+            /** Format: int32 */
+            rows: number;
+        };
         Terms: {
             depot: string;
+            discountsWithin: boolean;
             /** Format: int32 */
             feeHundredths: number;
             /** Format: int64 */
@@ -3689,7 +3858,7 @@ export interface operations {
             };
         };
     };
-    add: {
+    add_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4961,7 +5130,7 @@ export interface operations {
             };
         };
     };
-    template: {
+    template_1: {
         parameters: {
             query?: {
                 format?: string;
@@ -5103,7 +5272,7 @@ export interface operations {
             };
         };
     };
-    take: {
+    take_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6492,6 +6661,30 @@ export interface operations {
             };
         };
     };
+    end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockEnding"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     ahead: {
         parameters: {
             query?: never;
@@ -6646,6 +6839,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockMovement"][];
+                };
+            };
+        };
+    };
+    suppliers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOffersSupplier"][];
+                };
+            };
+        };
+    };
+    add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuppliersNewSupplier"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuppliersAdded"];
+                };
+            };
+        };
+    };
+    template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    offers: {
+        parameters: {
+            query?: {
+                search?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOffersOffer"][];
+                };
+            };
+        };
+    };
+    take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuppliersFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplierOffersTaken"];
+                };
+            };
+        };
+    };
+    check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuppliersFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuppliersSeen"];
                 };
             };
         };

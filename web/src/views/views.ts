@@ -5,6 +5,7 @@ export const VIEWS = [
   { name: 'Today', path: '/today', key: 't', group: 'Work', packer: false },
   { name: 'Orders', path: '/orders', key: 'o', group: 'Work', packer: false },
   { name: 'Dispatch', path: '/dispatch', key: 'd', group: 'Work', packer: true },
+  { name: 'Suppliers', path: '/suppliers', key: 'u', group: 'Work', packer: false },
   { name: 'Stock', path: '/stock', key: 's', group: 'Shape', packer: false },
   { name: 'Channels', path: '/channels', key: 'c', group: 'Shape', packer: false }
 ] as const;
@@ -15,6 +16,7 @@ const today = wrap({ asyncComponent: () => import('./today/Today.svelte') });
 const orders = wrap({ asyncComponent: () => import('./orders/Orders.svelte') });
 const dispatch = wrap({ asyncComponent: () => import('./dispatch/Dispatch.svelte') });
 const bench = wrap({ asyncComponent: () => import('./dispatch/Bench.svelte') });
+const suppliers = wrap({ asyncComponent: () => import('./suppliers/Suppliers.svelte') });
 const stock = wrap({ asyncComponent: () => import('./stock/Stock.svelte') });
 const channels = wrap({ asyncComponent: () => import('./channels/Channels.svelte') });
 
@@ -24,6 +26,7 @@ export const routes = {
   '/orders/:id': orders,
   '/dispatch': dispatch,
   '/dispatch/bench/:id': bench,
+  '/suppliers': suppliers,
   '/stock': stock,
   '/stock/:id': stock,
   '/channels': channels,

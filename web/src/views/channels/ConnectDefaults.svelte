@@ -19,6 +19,7 @@
       intervalSeconds: c.intervalSeconds,
       nodes: c.terms.nodes,
       pricesWithTax: c.terms.pricesWithTax,
+      discountsWithin: c.terms.discountsWithin,
       feeHundredths: c.terms.feeHundredths,
       fixedFee: c.terms.fixedFee,
       unknownListings: c.terms.unknownListings,
@@ -142,6 +143,10 @@
     <label class="mt-5 flex items-center gap-1.5"
       ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={d.pricesWithTax} /> prices
       contain tax, where orders don’t say</label
+    >
+    <label class="mt-5 flex items-center gap-1.5" title="Then discounts are told for information only"
+      ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={d.discountsWithin} /> prices
+      are less the discounts already</label
     >
   </div>
   <p class="min-h-6 pt-1 text-madder" role="alert">{problem}</p>

@@ -22,18 +22,18 @@
           body: { listings: changes.map((change) => change.listingId) }
         })
       ),
-      `${plural(changes.length, 'price')} pushed`
+      `${plural(changes.length, 'listing')} changed`
     );
 </script>
 
 {#if changes.length}
-  <section class="mb-3 rounded-sm border border-amber px-3 py-2" aria-label="Prices that have changed">
+  <section class="mb-3 rounded-sm border border-amber px-3 py-2" aria-label="Listings that would be changed">
     <header class="mb-1 flex items-center">
       <h3 class="font-[650]">
-        {plural(changes.length, 'price')} would be {changes.length === 1 ? 'another' : 'others'} now
+        {plural(changes.length, 'listing')} would be changed now
       </h3>
       {#if session.mayChange}<span class="ms-auto"
-          ><Button small main onclick={() => void push()}>Push {plural(changes.length, 'price')}</Button
+          ><Button small main onclick={() => void push()}>Push {plural(changes.length, 'change')}</Button
           ></span
         >{/if}
     </header>
@@ -44,10 +44,15 @@
             <td class="pe-4 font-mono text-xs">{change.sku}</td>
             <td class="max-w-72 truncate pe-4">{change.title}</td>
             <td class="pe-2 text-right text-soft">{money(change.before, c.currency)}</td>
-            <td class="pe-4 text-right">→ <b class="font-[650]">{money(change.after, c.currency)}</b></td>
-            <td class="text-soft"
-              >earns {money(change.margin, c.currency)}, {percent(change.marginHundredths)}</td
-            >
+            {#if change.withdraw}
+              <td class="pe-4 text-right">→ <b class="font-[650]">withdrawn</b></td>
+              <td class="text-soft">it is no longer sold</td>
+            {:else}
+              <td class="pe-4 text-right">→ <b class="font-[650]">{money(change.after, c.currency)}</b></td>
+              <td class="text-soft"
+                >earns {money(change.margin, c.currency)}, {percent(change.marginHundredths)}</td
+              >
+            {/if}
           </tr>
         {/each}
       </tbody>

@@ -5,7 +5,7 @@
   import Button from '../../parts/Button.svelte';
   import { count, money, plural } from '../../parts/format';
   import Search from '../../parts/Search.svelte';
-  import { param } from '../../state/address';
+  import { param, setParams } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import type { Channel } from './health';
@@ -27,6 +27,11 @@
   const MOST = 500;
   const path = $derived({ channel: c.id });
   const search = $derived(param('search'));
+  const supplier = $derived(Number(param('from')) || null);
+  const suppliers = createQuery(() => ({
+    queryKey: ['suppliers'],
+    queryFn: () => get(api.GET('/api/suppliers'))
+  }));
   const published = createQuery(() => ({
     queryKey: ['channels', 'publishing', c.id],
     queryFn: () => get(api.GET('/api/channels/{channel}/publishing', { params: { path } }))
@@ -34,13 +39,13 @@
   let typed = $state<Rule>();
   const rule = $derived(typed ?? published.data?.rule);
   const lines = createQuery(() => ({
-    queryKey: ['channels', 'publishing', c.id, 'preview', rule, search],
+    queryKey: ['channels', 'publishing', c.id, 'preview', rule, search, supplier],
     enabled: rule !== undefined,
     queryFn: () =>
       get(
         api.POST('/api/channels/{channel}/publishing/preview', {
           params: { path },
-          body: { rule: rule!, search }
+          body: { rule: rule!, search, supplier }
         })
       )
   }));
@@ -60,6 +65,7 @@
         params: { path },
         body: {
           lines: toOffer.map((l) => ({
+            offer: l.offer,
             sku: l.sku,
             title: titles[l.sku] ?? l.title,
             price: l.price!,
@@ -99,7 +105,22 @@
   />
 {/if}
 <div class="my-2 flex items-center gap-3">
-  <Search label="Find items" placeholder="Name, SKU or category" />
+  <select
+    class="field h-7 py-0 ps-2 pe-7"
+    aria-label="What is offered"
+    value={supplier ?? ''}
+    onchange={(event) => {
+      selected = [];
+      setParams({ from: event.currentTarget.value });
+    }}
+  >
+    <option value="">our items</option>
+    {#each suppliers.data ?? [] as s (s.id)}<option value={s.id}>offers of {s.name}</option>{/each}
+  </select>
+  <Search
+    label="Find items"
+    placeholder={supplier ? 'Name, supplier’s code or GTIN' : 'Name, SKU or category'}
+  />
   <label class="flex items-center gap-1.5"
     ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={all} /> also what can’t be offered
     now</label
@@ -161,7 +182,7 @@
             class="field h-6 w-20 border-transparent px-1 text-right hover:border-line"
             aria-label="Cost of {l.sku}"
             inputmode="decimal"
-            disabled={!session.mayChange || c.currency !== published.data?.baseCurrency}
+            disabled={!session.mayChange || l.offer != null || c.currency !== published.data?.baseCurrency}
             value={l.cost == null ? '' : (l.cost / 100).toFixed(2)}
             placeholder="?"
             onchange={(event) => setCost(l, event.currentTarget.value)}

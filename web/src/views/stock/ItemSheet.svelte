@@ -5,6 +5,7 @@
   import Button from '../../parts/Button.svelte';
   import { count, day, fullMoment, moment, plural, word } from '../../parts/format';
   import { addressWith } from '../../state/address';
+  import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import AdjustDialog from './AdjustDialog.svelte';
   import Ahead from './Ahead.svelte';
@@ -22,6 +23,13 @@
     queryFn: () => get(api.GET('/api/stock/items/{id}/movements', { params: { path: { id } } }))
   }));
   const sheet = $derived(item.data);
+  const run = useDoing();
+  const end = (ended: boolean): Promise<void> =>
+    run(
+      get(api.PUT('/api/stock/items/{id}/ended', { params: { path: { id } }, body: { ended } })),
+      ended ? 'No longer sold' : 'Sold again',
+      () => void end(!ended)
+    );
   const cell = (node: number) => sheet?.item.cells.find((c) => c.nodeId === node);
 </script>
 
@@ -37,7 +45,12 @@
           onclick={() => void replace(addressWith({}, '/stock'))}>✕</button
         >
       </div>
-      <p>{sheet.item.name}</p>
+      <p>
+        {sheet.item.name}
+        {#if sheet.ended}<span class="rounded-sm border border-line px-1 text-xs text-soft"
+            >no longer sold</span
+          >{/if}
+      </p>
       <p class="text-soft">
         {sheet.item.category} · GTIN <span class="font-mono text-xs">{sheet.item.gtin ?? '—'}</span> · {count(
           sheet.weight
@@ -106,6 +119,11 @@
     {#if session.mayChange}
       <footer class="border-t border-line px-4 py-2.5">
         <Button main onclick={() => (adjusting = true)}>Count or receive</Button>
+        <Button
+          onclick={() => end(!sheet.ended)}
+          title="Where it is offered on channels from here, its listings would be withdrawn"
+          >{sheet.ended ? 'Sell it again' : 'No longer sold'}</Button
+        >
       </footer>
     {/if}
   {:else}

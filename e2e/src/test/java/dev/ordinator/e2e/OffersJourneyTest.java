@@ -44,8 +44,8 @@ class OffersJourneyTest {
       mara.page().keyboard().press("Tab");
       mara.sees("1 price would be another now");
       mara.isAccessible();
-      mara.click("Push 1 price");
-      mara.sees("1 price pushed");
+      mara.click("Push 1 change");
+      mara.sees("1 listing changed");
       assertThat(mara.page().getByText("1 price would be another now")).hasCount(0);
     }
   }

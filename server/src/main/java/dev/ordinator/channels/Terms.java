@@ -16,6 +16,8 @@ import tools.jackson.databind.json.JsonMapper;
  * @param since orders placed before this day are left alone; null: none are. UTC
  * @param nodes codes of the nodes that serve the channel; empty: all
  * @param pricesWithTax whether prices contain tax, where orders don't say
+ * @param discountsWithin whether prices are less the discounts already, which are then told for
+ *     information only
  * @param feeHundredths what the channel keeps of the price, in hundredths of a per cent
  * @param fixedFee what it keeps per order, in minor units of its currency
  * @param unknownListings what happens to a product we have never seen
@@ -30,6 +32,7 @@ public record Terms(
     @Nullable LocalDate since,
     Set<String> nodes,
     boolean pricesWithTax,
+    boolean discountsWithin,
     int feeHundredths,
     long fixedFee,
     UnknownListings unknownListings,
@@ -52,6 +55,7 @@ public record Terms(
           null,
           Set.of(),
           true,
+          false,
           0,
           0,
           UnknownListings.HOLD,
@@ -82,6 +86,7 @@ public record Terms(
         newSince,
         nodes,
         pricesWithTax,
+        discountsWithin,
         feeHundredths,
         fixedFee,
         unknownListings,

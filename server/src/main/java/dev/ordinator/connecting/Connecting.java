@@ -76,6 +76,7 @@ class Connecting {
       @Nullable LocalDate since) {}
 
   /**
+   * @param discountsWithin whether prices are less the discounts already
    * @param feeHundredths hundredths of a per cent
    * @param fixedFee minor units of the channel's currency
    */
@@ -86,6 +87,7 @@ class Connecting {
       int intervalSeconds,
       Set<String> nodes,
       boolean pricesWithTax,
+      boolean discountsWithin,
       int feeHundredths,
       long fixedFee,
       UnknownListings unknownListings,
@@ -209,6 +211,7 @@ class Connecting {
             t.since(),
             d.nodes(),
             d.pricesWithTax(),
+            d.discountsWithin(),
             d.feeHundredths(),
             d.fixedFee(),
             d.unknownListings(),

@@ -116,6 +116,7 @@ class DemoChannels {
         null,
         Set.of(),
         withTax,
+        false,
         fee,
         0,
         UnknownListings.HOLD,

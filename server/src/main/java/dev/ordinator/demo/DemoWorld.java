@@ -38,6 +38,7 @@ public class DemoWorld {
   private final DemoRulebook rulebook;
   private final DemoChannels channels;
   private final DemoKits kits;
+  private final DemoSuppliers suppliers;
 
   DemoWorld(
       DSLContext db,
@@ -47,7 +48,8 @@ public class DemoWorld {
       DemoNetwork network,
       DemoRulebook rulebook,
       DemoChannels channels,
-      DemoKits kits) {
+      DemoKits kits,
+      DemoSuppliers suppliers) {
     this.db = db;
     this.transactions = transactions;
     this.users = users;
@@ -56,6 +58,7 @@ public class DemoWorld {
     this.rulebook = rulebook;
     this.channels = channels;
     this.kits = kits;
+    this.suppliers = suppliers;
   }
 
   /** Who can log in to the demo. */
@@ -81,6 +84,7 @@ public class DemoWorld {
       rulebook.install();
       items();
       kits.install();
+      suppliers.install();
       channels.install(outside);
       stock();
       long stillwater =

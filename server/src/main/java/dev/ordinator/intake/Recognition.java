@@ -2,6 +2,7 @@ package dev.ordinator.intake;
 
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.IncomingOrder;
+import dev.ordinator.core.money.Money;
 import dev.ordinator.listings.Listings;
 import dev.ordinator.orders.NewOrder;
 import dev.ordinator.orders.NewOrder.Header;
@@ -36,6 +37,7 @@ class Recognition {
   }
 
   private static NewOrder of(Channel channel, IncomingOrder order, Map<String, Long> listings) {
+    boolean within = channel.terms().discountsWithin();
     return new NewOrder(
         withDefaults(order.header(), channel),
         order.content(),
@@ -49,16 +51,15 @@ class Recognition {
                     l.quantity(),
                     l.cancelled(),
                     l.unitPrice(),
-                    l.discount(),
+                    within ? nothing(l.discount()) : l.discount(),
                     l.tax(),
                     l.wishes()))
             .toList());
   }
 
+  /** A missing phone is the channel's; discounts that are within the prices are not taken twice. */
   private static Header withDefaults(Header h, Channel channel) {
-    if (!h.buyer().phone().isBlank() || channel.terms().phone().isBlank()) {
-      return h;
-    }
+    String phone = h.buyer().phone().isBlank() ? channel.terms().phone() : h.buyer().phone();
     return new Header(
         h.externalId(),
         h.revision(),
@@ -66,7 +67,7 @@ class Recognition {
         h.site(),
         h.state(),
         h.fulfilledByChannel(),
-        new NewOrder.Buyer(h.buyer().name(), h.buyer().email(), channel.terms().phone()),
+        new NewOrder.Buyer(h.buyer().name(), h.buyer().email(), phone),
         h.shipTo(),
         h.billTo(),
         h.service(),
@@ -74,10 +75,14 @@ class Recognition {
         h.pickUpNode(),
         h.payment(),
         h.shippingCharge(),
-        h.discount(),
+        channel.terms().discountsWithin() ? nothing(h.discount()) : h.discount(),
         h.total(),
         h.pricesWithTax(),
         h.instructions(),
         h.giftMessage());
+  }
+
+  private static Money nothing(Money amount) {
+    return new Money(0, amount.currency());
   }
 }

@@ -14,6 +14,8 @@ import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.rates.ExchangeRates;
 import dev.ordinator.stock.Items;
+import dev.ordinator.suppliers.SupplierOffers;
+import dev.ordinator.suppliers.SupplierOffers.Supplier;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.Clock;
@@ -24,6 +26,7 @@ import java.util.Set;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Record8;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -34,12 +37,14 @@ class Offers {
 
   private final DSLContext db;
   private final Items items;
+  private final SupplierOffers suppliers;
   private final ExchangeRates rates;
   private final Clock clock;
 
-  Offers(DSLContext db, Items items, ExchangeRates rates, Clock clock) {
+  Offers(DSLContext db, Items items, SupplierOffers suppliers, ExchangeRates rates, Clock clock) {
     this.db = db;
     this.items = items;
+    this.suppliers = suppliers;
     this.rates = rates;
     this.clock = clock;
   }
@@ -59,10 +64,13 @@ class Offers {
   /**
    * An item as it would be offered; amounts in minor units of the channel's currency.
    *
-   * @param available units over the nodes that serve the channel
+   * @param offer the supplier's offer that it is made from; null: it is an item of ours
+   * @param available units over the nodes that serve the channel; of an offer, those that the
+   *     supplier has
    * @param why if there is no price
    */
   record Line(
+      @Nullable Long offer,
       String sku,
       String title,
       String family,
@@ -75,7 +83,12 @@ class Offers {
       Verdict verdict,
       String why) {}
 
-  /** A listing that was made from here and whose price by the rule is another now. */
+  /**
+   * A listing that was made from here and is to be another now: its price by the rule has changed,
+   * or its item is no longer sold.
+   *
+   * @param withdraw it is taken back from buyers, at the price that it has
+   */
   record Change(
       long listingId,
       String sku,
@@ -85,10 +98,21 @@ class Offers {
       long margin,
       long marginHundredths,
       boolean raised,
-      boolean published) {}
+      boolean published,
+      boolean withdraw) {}
 
+  /** What a line is made from: an item, or a supplier's offer. */
   private record Row(
-      long id, String sku, String name, String family, @Nullable Long cost, String taxClass) {}
+      @Nullable Long offer,
+      @Nullable Long item,
+      String sku,
+      String name,
+      String family,
+      @Nullable Long cost,
+      String taxClass) {}
+
+  /** Items that a supplier brings in are taxed so until somebody says otherwise. */
+  private static final String NEW_ITEMS_TAX = "STANDARD";
 
   /** What all lines of a channel are priced by. */
   record Basis(PriceRule rule, Map<String, Integer> taxes, int fee, BigDecimal rate) {
@@ -124,26 +148,56 @@ class Offers {
         db.select(ITEM.ID, ITEM.SKU, ITEM.NAME, ITEM.FAMILY, ITEM.COST, ITEM.TAX_CLASS)
             .from(ITEM)
             .where(which)
+            .and(ITEM.ENDED.isFalse())
             .orderBy(ITEM.SKU)
             .limit(MOST)
             .fetch(r ->
-                new Row(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), r.value6()));
-    Map<Long, Long> free = items.free(rows.stream().map(Row::id).toList(), channel.terms().nodes());
-    Set<Long> offered =
-        new HashSet<>(
-            db.select(LISTING.ITEM_ID)
-                .from(LISTING)
-                .where(LISTING.CHANNEL_ID.eq(channel.id()))
-                .and(LISTING.ITEM_ID.isNotNull())
-                .fetch(LISTING.ITEM_ID));
+                new Row(
+                    null, r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), r.value6()));
+    Map<Long, Long> free =
+        items.free(rows.stream().map(Row::item).toList(), channel.terms().nodes());
+    Set<Long> offered = offered(channel);
     return rows.stream()
-        .map(row -> line(row, basis, free.getOrDefault(row.id(), 0L), offered.contains(row.id())))
+        .map(row ->
+            line(row, basis, free.getOrDefault(row.item(), 0L), offered.contains(row.item())))
         .toList();
+  }
+
+  /** What a supplier offers, as it would be offered on; by its code. */
+  List<Line> fromSupplier(Channel channel, PriceRules.Set rule, long supplierId, String search) {
+    Supplier supplier = suppliers.byId(supplierId);
+    Basis basis = basis(channel, rule);
+    Set<Long> offered = offered(channel);
+    return suppliers.of(supplier, search, MOST).stream()
+        .map(offer ->
+            line(
+                new Row(
+                    offer.id(),
+                    offer.itemId(),
+                    SupplierOffers.skuOf(supplier, offer),
+                    offer.title(),
+                    "",
+                    offer.cost(),
+                    NEW_ITEMS_TAX),
+                basis,
+                offer.available(),
+                offer.itemId() != null && offered.contains(offer.itemId())))
+        .toList();
+  }
+
+  private Set<Long> offered(Channel channel) {
+    return new HashSet<>(
+        db.select(LISTING.ITEM_ID)
+            .from(LISTING)
+            .where(LISTING.CHANNEL_ID.eq(channel.id()))
+            .and(LISTING.ITEM_ID.isNotNull())
+            .fetch(LISTING.ITEM_ID));
   }
 
   private static Line line(Row row, Basis basis, long available, boolean offered) {
     if (row.cost() == null) {
       return new Line(
+          row.offer(),
           row.sku(),
           row.name(),
           row.family(),
@@ -162,6 +216,7 @@ class Offers {
       Verdict verdict =
           offered ? Verdict.OFFERED : available > 0 ? Verdict.NEW : Verdict.NOT_TO_BE_HAD;
       return new Line(
+          row.offer(),
           row.sku(),
           row.name(),
           row.family(),
@@ -175,6 +230,7 @@ class Offers {
           "");
     } catch (IllegalArgumentException e) {
       return new Line(
+          row.offer(),
           row.sku(),
           row.name(),
           row.family(),
@@ -189,7 +245,7 @@ class Offers {
     }
   }
 
-  /** What would be pushed now, because cost or rule changed. */
+  /** What would be pushed now, because cost, rule or an item's state changed. */
   List<Change> changes(Channel channel, PriceRules.Set rule) {
     Basis basis = basis(channel, rule);
     return db
@@ -200,7 +256,8 @@ class Offers {
             LISTING.PRICE,
             LISTING.PUBLISHED,
             ITEM.COST,
-            ITEM.TAX_CLASS)
+            ITEM.TAX_CLASS,
+            ITEM.ENDED)
         .from(LISTING)
         .join(ITEM)
         .on(ITEM.ID.eq(LISTING.ITEM_ID))
@@ -211,27 +268,34 @@ class Offers {
         .orderBy(LISTING.ID)
         .fetch()
         .stream()
-        .flatMap(r -> {
-          try {
-            Priced now = basis.price(r.value6(), r.value7());
-            return now.price() == r.value4()
-                ? Stream.empty()
-                : Stream.of(
-                    new Change(
-                        r.value1(),
-                        r.value2(),
-                        r.value3(),
-                        r.value4(),
-                        now.price(),
-                        now.margin(),
-                        now.marginHundredths(),
-                        now.raised(),
-                        r.value5()));
-          } catch (IllegalArgumentException noPrice) {
-            return Stream.empty();
-          }
-        })
+        .flatMap(r -> change(r, basis))
         .toList();
+  }
+
+  private static Stream<Change> change(
+      Record8<Long, String, String, Long, Boolean, Long, String, Boolean> r, Basis basis) {
+    Priced now;
+    try {
+      now = basis.price(r.value6(), r.value7());
+    } catch (IllegalArgumentException noPrice) {
+      return Stream.empty();
+    }
+    boolean withdraw = r.value8() && r.value5();
+    if (r.value8() ? !withdraw : now.price() == r.value4()) {
+      return Stream.empty();
+    }
+    return Stream.of(
+        new Change(
+            r.value1(),
+            r.value2(),
+            r.value3(),
+            r.value4(),
+            withdraw ? r.value4() : now.price(),
+            now.margin(),
+            now.marginHundredths(),
+            now.raised(),
+            r.value5(),
+            withdraw));
   }
 
   Basis basis(Channel channel, PriceRules.Set rule) {

@@ -16,6 +16,7 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.suppliers.SupplierOffers;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -38,6 +39,7 @@ class Publishing {
   private final Connectors connectors;
   private final Listings listings;
   private final Offers offers;
+  private final SupplierOffers suppliers;
   private final Transactions transactions;
   private final Events events;
   private final JsonMapper json;
@@ -47,6 +49,7 @@ class Publishing {
       Connectors connectors,
       Listings listings,
       Offers offers,
+      SupplierOffers suppliers,
       Transactions transactions,
       Events events,
       JsonMapper json) {
@@ -54,17 +57,20 @@ class Publishing {
     this.connectors = connectors;
     this.listings = listings;
     this.offers = offers;
+    this.suppliers = suppliers;
     this.transactions = transactions;
     this.events = events;
     this.json = json;
   }
 
   /**
+   * @param offer the supplier's offer that it is made from: it becomes an item of ours; null: it is
+   *     one already
    * @param title as the channel shall show it
    * @param price minor units of the channel's currency
    * @param published false: as a draft
    */
-  record Wish(String sku, String title, long price, boolean published) {}
+  record Wish(@Nullable Long offer, String sku, String title, long price, boolean published) {}
 
   /**
    * @param problem why it was not taken; empty if it was
@@ -102,7 +108,7 @@ class Publishing {
     return told;
   }
 
-  /** Pushes the prices that the rule gives now, for these listings. */
+  /** Pushes what has changed of these listings: their price, or that they are no longer sold. */
   List<Told> pushPrices(Channel channel, PriceRules.Set rule, List<Long> which, String actor) {
     Map<Long, Offers.Change> changes =
         offers.changes(channel, rule).stream()
@@ -113,9 +119,14 @@ class Publishing {
             .map(id -> {
               Offers.Change change = changes.get(id);
               if (change == null) {
-                throw Problem.conflict("listing " + id + " has its price already; look again");
+                throw Problem.conflict("listing " + id + " is as it should be already; look again");
               }
-              return new Wish(change.sku(), change.title(), change.after(), change.published());
+              return new Wish(
+                  null,
+                  change.sku(),
+                  change.title(),
+                  change.after(),
+                  change.published() && !change.withdraw());
             })
             .toList(),
         actor);
@@ -132,17 +143,19 @@ class Publishing {
             .where(LISTING.ID.in(which))
             .and(LISTING.CHANNEL_ID.eq(channel.id()))
             .and(LISTING.OURS.isTrue())
-            .fetch(r -> new Wish(r.value1(), r.value2(), r.value3(), published)),
+            .fetch(r -> new Wish(null, r.value1(), r.value2(), r.value3(), published)),
         actor);
   }
 
   private void tell(Channel channel, ListingSink sink, Wish wish) {
+    Long from = wish.offer();
+    String sku = from == null ? wish.sku() : transactions.get(() -> suppliers.itemFor(from));
     var item =
         db.select(ITEM.SKU, ITEM.GTIN, ITEM.DESCRIPTION, ITEM.PICTURES, ITEM.FAMILY)
             .from(ITEM)
-            .where(ITEM.SKU.eq(wish.sku()))
+            .where(ITEM.SKU.eq(sku))
             .fetchOptional()
-            .orElseThrow(() -> Problem.notFound("item " + wish.sku()));
+            .orElseThrow(() -> Problem.notFound("item " + sku));
     Money price = Money.of(wish.price(), channel.currency());
     String gtin = or(item.value2(), "");
     List<String> pictures = List.of(json.readValue(item.value4(), String[].class));

@@ -15,6 +15,7 @@ import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.util.List;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -59,8 +60,12 @@ class PublishingApi {
    */
   record State(PriceRules.Set rule, String baseCurrency, List<Offers.Change> changes) {}
 
-  /** What items would cost and earn under a rule that need not be kept. */
-  record Look(PriceRules.Set rule, String search) {}
+  /**
+   * What items would cost and earn under a rule that need not be kept.
+   *
+   * @param supplier whose offers are looked at; null: our items
+   */
+  record Look(PriceRules.Set rule, String search, @Nullable Long supplier) {}
 
   record Offer(List<Wish> lines) {}
 
@@ -84,7 +89,11 @@ class PublishingApi {
   @Operation(summary = "What items would cost and earn; nothing is kept or told")
   @PostMapping("/preview")
   List<Offers.Line> preview(@PathVariable long channel, @RequestBody Look look) {
-    return offers.of(channels.byId(channel), look.rule(), look.search());
+    Channel its = channels.byId(channel);
+    Long supplier = look.supplier();
+    return supplier == null
+        ? offers.of(its, look.rule(), look.search())
+        : offers.fromSupplier(its, look.rule(), supplier, look.search());
   }
 
   @Operation(summary = "Keep a price rule; what it changes is shown, and pushed when said so")

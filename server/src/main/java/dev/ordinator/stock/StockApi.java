@@ -18,12 +18,15 @@ import java.util.List;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 @RestController
@@ -72,6 +75,8 @@ class StockApi {
       @Nullable Long counted,
       @Nullable Long change,
       String note) {}
+
+  record Ending(boolean ended) {}
 
   record LevelNow(long onHand, long allocated, long available) {}
 
@@ -125,6 +130,28 @@ class StockApi {
   @PostMapping("/items/{id}/adjustments")
   LevelNow adjust(@PathVariable long id, @RequestBody Adjustment adjustment) {
     return transactions.get(() -> adjustLocked(id, adjustment, Person.current().displayName()));
+  }
+
+  @Operation(summary = "Say that an item is no longer sold, or is again")
+  @PutMapping("/items/{id}/ended")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void end(@PathVariable long id, @RequestBody Ending ending) {
+    transactions.run(() -> {
+      String sku =
+          db.select(ITEM.SKU)
+              .from(ITEM)
+              .where(ITEM.ID.eq(id))
+              .fetchOptional(ITEM.SKU)
+              .orElseThrow(() -> Problem.notFound("item " + id));
+      db.update(ITEM).set(ITEM.ENDED, ending.ended()).where(ITEM.ID.eq(id)).execute();
+      events.record(
+          EventKind.STOCK_CHANGED,
+          null,
+          null,
+          Person.current().displayName(),
+          sku + (ending.ended() ? " is no longer sold" : " is sold again"),
+          "");
+    });
   }
 
   @Operation(

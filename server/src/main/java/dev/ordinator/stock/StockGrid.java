@@ -100,11 +100,15 @@ class StockGrid {
 
   record Waiting(long orderId, String orderNumber, long quantity) {}
 
+  /**
+   * @param ended it is no longer sold
+   */
   record ItemSheet(
       Row item,
       List<NodeHead> nodes,
       long weight,
       long volume,
+      boolean ended,
       List<Held> held,
       List<Waiting> waiting) {}
 
@@ -141,9 +145,18 @@ class StockGrid {
       throw Problem.notFound("item " + id);
     }
     var measures =
-        db.select(ITEM.WEIGHT, ITEM.VOLUME).from(ITEM).where(ITEM.ID.eq(id)).fetchSingle();
+        db.select(ITEM.WEIGHT, ITEM.VOLUME, ITEM.ENDED)
+            .from(ITEM)
+            .where(ITEM.ID.eq(id))
+            .fetchSingle();
     return new ItemSheet(
-        found.getFirst(), nodes(), measures.value1(), measures.value2(), held(id), waiting(id));
+        found.getFirst(),
+        nodes(),
+        measures.value1(),
+        measures.value2(),
+        measures.value3(),
+        held(id),
+        waiting(id));
   }
 
   private List<NodeHead> nodes() {

@@ -60,6 +60,7 @@ class ConnectingTest {
     defaults.put("intervalSeconds", 1);
     defaults.put("nodes", List.of("NOWHERE"));
     defaults.put("pricesWithTax", true);
+    defaults.put("discountsWithin", false);
     defaults.put("feeHundredths", 1_200);
     defaults.put("fixedFee", 0);
     defaults.put("unknownListings", "HOLD");

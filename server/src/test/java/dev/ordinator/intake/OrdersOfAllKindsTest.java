@@ -201,6 +201,45 @@ class OrdersOfAllKindsTest {
     return here.mara().postText("/api/rates", "text/csv", rates).status();
   }
 
+  @Test
+  void discountsThatAreWithinThePricesAreNotTakenTwice() {
+    discountsWithin(true);
+    try {
+      ShopOrder order = Sample.order("DW1", "TOOL-J", 2);
+      ShopOrder.Line l = order.lines().getFirst();
+      here.world()
+          .shop()
+          .place(
+              order.withLines(
+                  List.of(
+                      new ShopOrder.Line(
+                          l.id(),
+                          l.productId(),
+                          l.sku(),
+                          l.gtin(),
+                          l.title(),
+                          2,
+                          l.unitPrice(),
+                          "3.00"))));
+      long id = here.awaitStage("DW1", "RELEASED").path("id").asLong();
+      JsonNode sheet = here.mara().read("/api/orders/" + id);
+      assertThat(sheet.path("lines").get(0).path("discount").asLong()).isZero();
+      assertThat(sheet.path("order").path("total").asLong()).isEqualTo(2000);
+      assertThat(sheet.path("timeline").toString()).doesNotContain("its parts add up to");
+    } finally {
+      discountsWithin(false);
+    }
+  }
+
+  private static void discountsWithin(boolean whether) {
+    here.world()
+        .db()
+        .execute(
+            "update channel set terms = json_set(terms, '$.discountsWithin', "
+                + whether
+                + ") where code = 'WEB'");
+  }
+
   private static void addToDepot(String sku, long units) {
     var db = here.world().db();
     long item = db.select(ITEM.ID).from(ITEM).where(ITEM.SKU.eq(sku)).fetchSingle().value1();

@@ -314,6 +314,7 @@ class MachineTest {
     defaults.put("intervalSeconds", 300);
     defaults.put("nodes", List.of());
     defaults.put("pricesWithTax", true);
+    defaults.put("discountsWithin", false);
     defaults.put("feeHundredths", 0);
     defaults.put("fixedFee", 0);
     defaults.put("unknownListings", "HOLD");

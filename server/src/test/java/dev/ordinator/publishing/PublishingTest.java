@@ -88,6 +88,73 @@ class PublishingTest {
     assertThat(here.mara().read(path("")).path("changes")).isEmpty();
     here.mara().post(path("/state"), Map.of("listings", which, "published", true));
     assertThat(stand().made().offers().getFirst().draft()).isFalse();
+
+    String ended = "/api/stock/items/" + itemOf(sku) + "/ended";
+    assertThat(here.mara().change("PUT", ended, Map.of("ended", true)).status()).isEqualTo(204);
+    JsonNode withdrawn = here.mara().read(path("")).path("changes").get(0);
+    assertThat(withdrawn.path("withdraw").asBoolean()).isTrue();
+    assertThat(stand().made().offers().getFirst().draft()).as("not before it is said").isFalse();
+    here.mara().post(path("/prices"), Map.of("listings", which));
+    assertThat(stand().made().offers().getFirst().draft()).isTrue();
+    assertThat(here.mara().read(path("")).path("changes")).isEmpty();
+    assertThat(
+            here.mara()
+                .post(path("/preview"), Map.of("rule", RULE, "search", sku))
+                .body()
+                .toString())
+        .as("it is not offered again")
+        .doesNotContain("\"" + sku + "\"");
+  }
+
+  @Test
+  void aSuppliersOfferBecomesAnItemAndItsListing() {
+    long supplier =
+        here.mara()
+            .read("/api/suppliers")
+            .valueStream()
+            .filter(s -> s.path("code").asString().equals("QUILL"))
+            .findFirst()
+            .orElseThrow()
+            .path("id")
+            .asLong();
+    String look = path("/preview");
+    Map<String, Object> asked = Map.of("rule", RULE, "search", "candle", "supplier", supplier);
+    JsonNode line = here.mara().post(look, asked).body().get(0);
+    assertThat(line.path("sku").asString()).isEqualTo("QUILL-QC-101");
+    assertThat(line.path("available").asLong()).isEqualTo(120);
+    assertThat(line.path("cost").asLong()).isEqualTo(480);
+    assertThat(keepRule(RULE).status()).isEqualTo(200);
+    speak(true);
+    Map<String, Object> wish =
+        Map.of(
+            "offer", line.path("offer").asLong(),
+            "sku", line.path("sku").asString(),
+            "title", "A pair of candles",
+            "price", line.path("price").asLong(),
+            "published", true);
+    assertThat(offer(wish).body().get(0).path("problem").asString()).isEmpty();
+    assertThat(stand().made().offers().stream().map(Made.Offer::sku)).contains("QUILL-QC-101");
+    var item =
+        here.world()
+            .db()
+            .select(ITEM.COST, ITEM.SUPPLIER_CODE)
+            .from(ITEM)
+            .where(ITEM.SKU.eq("QUILL-QC-101"))
+            .fetchSingle();
+    assertThat(item.value1()).isEqualTo(480);
+    assertThat(item.value2()).isEqualTo("QC-101");
+    JsonNode now = here.mara().post(look, asked).body().get(0);
+    assertThat(now.path("verdict").asString()).as("matched with it").isEqualTo("OFFERED");
+  }
+
+  private static long itemOf(String sku) {
+    return here.world()
+        .db()
+        .select(ITEM.ID)
+        .from(ITEM)
+        .where(ITEM.SKU.eq(sku))
+        .fetchSingle()
+        .value1();
   }
 
   @Test

@@ -1,0 +1,382 @@
+package dev.ordinator.suppliers;
+
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.SUPPLIER;
+import static dev.ordinator.schema.Tables.SUPPLIER_OFFER;
+import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.selectOne;
+
+import dev.ordinator.core.money.ExchangeRate;
+import dev.ordinator.core.money.Money;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.OrdinatorSettings;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.rates.ExchangeRates;
+import dev.ordinator.stock.Items;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.OptionalLong;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.dao.DuplicateKeyException;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Suppliers and what they offer. A supplier's file says all that it offers: what is no longer in it
+ * counts as none. A changed price becomes what the item costs us.
+ */
+@Service
+public class SupplierOffers {
+  private final DSLContext db;
+  private final Items items;
+  private final ExchangeRates rates;
+  private final Events events;
+  private final OrdinatorSettings settings;
+  private final Clock clock;
+
+  SupplierOffers(
+      DSLContext db,
+      Items items,
+      ExchangeRates rates,
+      Events events,
+      OrdinatorSettings settings,
+      Clock clock) {
+    this.db = db;
+    this.items = items;
+    this.rates = rates;
+    this.events = events;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  public record Supplier(
+      long id, String code, String name, String currency, @Nullable Instant readAt) {}
+
+  /**
+   * Something a supplier offers.
+   *
+   * @param price of a unit, without tax, minor units of the supplier's currency
+   * @param cost the same in the base currency at today's rate; null: the rate is not known
+   * @param itemId the item that we buy by it; null: none yet
+   */
+  public record Offer(
+      long id,
+      String code,
+      String title,
+      @Nullable String gtin,
+      long price,
+      @Nullable Long cost,
+      long available,
+      @Nullable Long itemId,
+      @Nullable String sku,
+      Instant changedAt) {}
+
+  /** How an offer would change by a file. */
+  enum Kind {
+    NEW,
+    CHANGED,
+    /** It is no longer in the file, and counts as none. */
+    GONE
+  }
+
+  /**
+   * @param before null: it is new
+   */
+  record Change(
+      Kind kind,
+      String code,
+      String title,
+      @Nullable Long priceBefore,
+      long price,
+      @Nullable Long availableBefore,
+      long available) {}
+
+  private record Known(long id, String title, @Nullable String gtin, long price, long units) {}
+
+  public List<Supplier> all() {
+    return db.selectFrom(SUPPLIER)
+        .orderBy(SUPPLIER.NAME)
+        .fetch(
+            s -> new Supplier(s.getId(), s.getCode(), s.getName(), s.getCurrency(), s.getReadAt()));
+  }
+
+  public Supplier byId(long id) {
+    return all().stream()
+        .filter(s -> s.id() == id)
+        .findFirst()
+        .orElseThrow(() -> Problem.notFound("supplier " + id));
+  }
+
+  @Transactional
+  public long add(String code, String name, String currency, String actor) {
+    if (!code.matches("[A-Z0-9]{2,12}")) {
+      throw Problem.invalid("code", "2 to 12 capital letters and digits");
+    }
+    if (name.isBlank() || name.length() > 80) {
+      throw Problem.invalid("name", "1 to 80 characters");
+    }
+    try {
+      Money.of(0, currency);
+    } catch (IllegalArgumentException e) {
+      throw Problem.invalid("currency", Objects.toString(e.getMessage()));
+    }
+    try {
+      long id =
+          db.insertInto(SUPPLIER)
+              .set(SUPPLIER.CODE, code)
+              .set(SUPPLIER.NAME, name.strip())
+              .set(SUPPLIER.CURRENCY, currency)
+              .returningResult(SUPPLIER.ID)
+              .fetchSingle()
+              .value1();
+      noted(actor, name.strip() + " is a supplier");
+      return id;
+    } catch (DuplicateKeyException e) {
+      throw Problem.conflict("there is a supplier " + code + " already");
+    }
+  }
+
+  /** Offers that are called like that, by code. */
+  public List<Offer> of(Supplier supplier, String search, int limit) {
+    String part = search.strip();
+    Condition which =
+        part.isEmpty()
+            ? noCondition()
+            : SUPPLIER_OFFER
+                .CODE
+                .startsWithIgnoreCase(part)
+                .or(SUPPLIER_OFFER.TITLE.containsIgnoreCase(part))
+                .or(SUPPLIER_OFFER.GTIN.endsWith(part));
+    return offers(supplier, SUPPLIER_OFFER.SUPPLIER_ID.eq(supplier.id()).and(which), limit);
+  }
+
+  private List<Offer> offers(Supplier supplier, Condition which, int limit) {
+    ExchangeRate rate = rates.at(supplier.currency(), clock.instant()).orElse(null);
+    return db.select(
+            SUPPLIER_OFFER.ID,
+            SUPPLIER_OFFER.CODE,
+            SUPPLIER_OFFER.TITLE,
+            SUPPLIER_OFFER.GTIN,
+            SUPPLIER_OFFER.PRICE,
+            SUPPLIER_OFFER.AVAILABLE,
+            SUPPLIER_OFFER.ITEM_ID,
+            ITEM.SKU,
+            SUPPLIER_OFFER.CHANGED_AT)
+        .from(SUPPLIER_OFFER)
+        .leftJoin(ITEM)
+        .on(ITEM.ID.eq(SUPPLIER_OFFER.ITEM_ID))
+        .where(which)
+        .orderBy(SUPPLIER_OFFER.CODE)
+        .limit(limit)
+        .fetch(r ->
+            new Offer(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                cost(rate, r.value5(), supplier),
+                r.value6(),
+                r.value7(),
+                r.value8(),
+                r.value9()));
+  }
+
+  /** What a file would change. */
+  List<Change> changes(long supplierId, List<OfferFile.Row> rows) {
+    Map<String, Known> known = known(supplierId);
+    List<Change> changes = new ArrayList<>();
+    for (OfferFile.Row row : rows) {
+      Known before = known.remove(row.code());
+      if (before == null) {
+        changes.add(
+            new Change(Kind.NEW, row.code(), row.title(), null, row.price(), null, row.units()));
+      } else if (!before.title().equals(row.title())
+          || !Objects.equals(before.gtin(), row.gtin())
+          || before.price() != row.price()
+          || before.units() != row.units()) {
+        changes.add(
+            new Change(
+                Kind.CHANGED,
+                row.code(),
+                row.title(),
+                before.price(),
+                row.price(),
+                before.units(),
+                row.units()));
+      }
+    }
+    known.forEach((code, before) -> {
+      if (before.units() > 0) {
+        changes.add(
+            new Change(
+                Kind.GONE,
+                code,
+                before.title(),
+                before.price(),
+                before.price(),
+                before.units(),
+                0));
+      }
+    });
+    return changes;
+  }
+
+  /** A row of a file that can’t be read, and why. */
+  public record Refused(long row, String why) {}
+
+  /** What became of a file. */
+  public record Taken(int changed, List<Refused> refused) {}
+
+  /**
+   * Takes a file: all of it that could be read, in one transaction.
+   *
+   * @param csv with the columns code, title, gtin, price, available
+   */
+  @Transactional
+  public Taken takeFile(long supplierId, String csv, String actor) {
+    OfferFile.Read read = OfferFile.read(csv, byId(supplierId).currency());
+    return new Taken(take(supplierId, read.rows(), actor), read.refused());
+  }
+
+  private int take(long supplierId, List<OfferFile.Row> rows, String actor) {
+    db.select(SUPPLIER.ID).from(SUPPLIER).where(SUPPLIER.ID.eq(supplierId)).forUpdate().fetch();
+    Supplier supplier = byId(supplierId);
+    List<Change> changes = changes(supplierId, rows);
+    Map<String, OfferFile.Row> byCode = new HashMap<>();
+    rows.forEach(row -> byCode.put(row.code(), row));
+    Instant now = clock.instant();
+    for (Change change : changes) {
+      OfferFile.Row row = byCode.get(change.code());
+      if (row == null) {
+        db.update(SUPPLIER_OFFER)
+            .set(SUPPLIER_OFFER.AVAILABLE, 0L)
+            .set(SUPPLIER_OFFER.CHANGED_AT, now)
+            .where(SUPPLIER_OFFER.SUPPLIER_ID.eq(supplierId))
+            .and(SUPPLIER_OFFER.CODE.eq(change.code()))
+            .execute();
+      } else {
+        keep(supplierId, row, now);
+      }
+    }
+    pricesBecomeCosts(supplier);
+    db.update(SUPPLIER).set(SUPPLIER.READ_AT, now).where(SUPPLIER.ID.eq(supplierId)).execute();
+    noted(actor, supplier.name() + ": " + changes.size() + " offers changed by a file");
+    return changes.size();
+  }
+
+  private void keep(long supplierId, OfferFile.Row row, Instant now) {
+    db.insertInto(SUPPLIER_OFFER)
+        .set(SUPPLIER_OFFER.SUPPLIER_ID, supplierId)
+        .set(SUPPLIER_OFFER.CODE, row.code())
+        .set(SUPPLIER_OFFER.TITLE, row.title())
+        .set(SUPPLIER_OFFER.GTIN, row.gtin())
+        .set(SUPPLIER_OFFER.PRICE, row.price())
+        .set(SUPPLIER_OFFER.AVAILABLE, row.units())
+        .set(SUPPLIER_OFFER.ITEM_ID, itemOf(row))
+        .set(SUPPLIER_OFFER.CHANGED_AT, now)
+        .onDuplicateKeyUpdate()
+        .set(SUPPLIER_OFFER.TITLE, row.title())
+        .set(SUPPLIER_OFFER.GTIN, row.gtin())
+        .set(SUPPLIER_OFFER.PRICE, row.price())
+        .set(SUPPLIER_OFFER.AVAILABLE, row.units())
+        .set(SUPPLIER_OFFER.CHANGED_AT, now)
+        .execute();
+  }
+
+  /** The item that we know by the supplier's code or the GTIN. */
+  private @Nullable Long itemOf(OfferFile.Row row) {
+    OptionalLong byCode = items.idBySupplierCode(row.code());
+    OptionalLong found =
+        byCode.isPresent() || row.gtin() == null ? byCode : items.idByGtin(row.gtin());
+    return found.isPresent() ? found.getAsLong() : null;
+  }
+
+  /** What is bought by one offer only costs what that offer says. */
+  private void pricesBecomeCosts(Supplier supplier) {
+    ExchangeRate rate = rates.at(supplier.currency(), clock.instant()).orElse(null);
+    if (rate == null) {
+      return;
+    }
+    var other = SUPPLIER_OFFER.as("other");
+    db.select(SUPPLIER_OFFER.ITEM_ID, SUPPLIER_OFFER.PRICE)
+        .from(SUPPLIER_OFFER)
+        .where(SUPPLIER_OFFER.SUPPLIER_ID.eq(supplier.id()))
+        .and(SUPPLIER_OFFER.ITEM_ID.isNotNull())
+        .andNotExists(
+            selectOne()
+                .from(other)
+                .where(other.ITEM_ID.eq(SUPPLIER_OFFER.ITEM_ID))
+                .and(other.ID.ne(SUPPLIER_OFFER.ID)))
+        .forEach(r ->
+            db.update(ITEM)
+                .set(ITEM.COST, cost(rate, r.value2(), supplier))
+                .where(ITEM.ID.eq(r.value1()))
+                .execute());
+  }
+
+  /**
+   * The SKU of the item that is bought by an offer. It is made if we have none: named as the
+   * supplier names it, at its cost.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public String itemFor(long offerId) {
+    var head =
+        db.select(SUPPLIER_OFFER.SUPPLIER_ID, SUPPLIER_OFFER.ITEM_ID)
+            .from(SUPPLIER_OFFER)
+            .where(SUPPLIER_OFFER.ID.eq(offerId))
+            .forUpdate()
+            .fetchOptional()
+            .orElseThrow(() -> Problem.notFound("offer " + offerId));
+    Supplier supplier = byId(head.value1());
+    Offer offer = offers(supplier, SUPPLIER_OFFER.ID.eq(offerId), 1).getFirst();
+    if (offer.sku() != null) {
+      return offer.sku();
+    }
+    String sku = skuOf(supplier, offer);
+    long item = items.create(sku, offer.title(), offer.gtin() == null ? "" : offer.gtin());
+    db.update(ITEM)
+        .set(ITEM.COST, offer.cost())
+        .set(ITEM.SUPPLIER_CODE, offer.code())
+        .where(ITEM.ID.eq(item))
+        .execute();
+    db.update(SUPPLIER_OFFER)
+        .set(SUPPLIER_OFFER.ITEM_ID, item)
+        .where(SUPPLIER_OFFER.ID.eq(offerId))
+        .execute();
+    return sku;
+  }
+
+  /** The SKU that an offer's item has, or would get: the supplier's code and its own. */
+  public static String skuOf(Supplier supplier, Offer offer) {
+    return offer.sku() != null ? offer.sku() : supplier.code() + "-" + offer.code();
+  }
+
+  private Map<String, Known> known(long supplierId) {
+    Map<String, Known> known = new HashMap<>();
+    db.selectFrom(SUPPLIER_OFFER)
+        .where(SUPPLIER_OFFER.SUPPLIER_ID.eq(supplierId))
+        .forEach(o ->
+            known.put(
+                o.getCode(),
+                new Known(o.getId(), o.getTitle(), o.getGtin(), o.getPrice(), o.getAvailable())));
+    return known;
+  }
+
+  private static @Nullable Long cost(@Nullable ExchangeRate rate, long price, Supplier supplier) {
+    return rate == null ? null : rate.convert(Money.of(price, supplier.currency())).minor();
+  }
+
+  private void noted(String actor, String what) {
+    events.record(EventKind.STOCK_CHANGED, null, null, actor, what, "");
+  }
+}

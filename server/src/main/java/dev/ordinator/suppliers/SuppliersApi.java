@@ -1,0 +1,96 @@
+package dev.ordinator.suppliers;
+
+import dev.ordinator.access.Person;
+import dev.ordinator.suppliers.SupplierOffers.Change;
+import dev.ordinator.suppliers.SupplierOffers.Offer;
+import dev.ordinator.suppliers.SupplierOffers.Refused;
+import dev.ordinator.suppliers.SupplierOffers.Supplier;
+import io.swagger.v3.oas.annotations.Operation;
+import io.swagger.v3.oas.annotations.tags.Tag;
+import java.util.List;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/suppliers")
+@Tag(name = "Suppliers")
+class SuppliersApi {
+  private static final int MOST = 500;
+
+  private final SupplierOffers offers;
+
+  SuppliersApi(SupplierOffers offers) {
+    this.offers = offers;
+  }
+
+  /**
+   * @param currency ISO 4217, in which it says its prices
+   */
+  record NewSupplier(String code, String name, String currency) {}
+
+  record Added(long id) {}
+
+  /**
+   * A supplier's file.
+   *
+   * @param csv with the columns code, title, gtin, price, available; prices without tax
+   */
+  record File(String csv) {}
+
+  /**
+   * @param rows that could be read
+   */
+  record Seen(int rows, List<Change> changes, List<Refused> refused) {}
+
+  @Operation(summary = "Suppliers, by name")
+  @GetMapping
+  List<Supplier> suppliers() {
+    return offers.all();
+  }
+
+  @Operation(summary = "Add a supplier")
+  @PostMapping
+  Added add(@RequestBody NewSupplier wanted) {
+    return new Added(offers.add(wanted.code(), wanted.name(), wanted.currency(), who()));
+  }
+
+  @Operation(summary = "What a supplier offers; the first 500 that are called like that")
+  @GetMapping("/{id}/offers")
+  List<Offer> offers(@PathVariable long id, @RequestParam(defaultValue = "") String search) {
+    return offers.of(offers.byId(id), search, MOST);
+  }
+
+  @Operation(summary = "A file of offers to fill in")
+  @GetMapping(path = "/offers-template", produces = "text/csv")
+  ResponseEntity<String> template() {
+    return ResponseEntity.ok()
+        .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"offers.csv\"")
+        .contentType(MediaType.parseMediaType("text/csv;charset=UTF-8"))
+        .body(OfferFile.TEMPLATE);
+  }
+
+  @Operation(summary = "What a supplier’s file would change; nothing is taken")
+  @PostMapping("/{id}/offers/check")
+  Seen check(@PathVariable long id, @RequestBody File file) {
+    OfferFile.Read read = OfferFile.read(file.csv(), offers.byId(id).currency());
+    return new Seen(read.rows().size(), offers.changes(id, read.rows()), read.refused());
+  }
+
+  @Operation(summary = "Take a supplier’s file; what is no longer in it counts as none")
+  @PostMapping("/{id}/offers")
+  SupplierOffers.Taken take(@PathVariable long id, @RequestBody File file) {
+    return offers.takeFile(id, file.csv(), who());
+  }
+
+  private static String who() {
+    return Person.current().displayName();
+  }
+}

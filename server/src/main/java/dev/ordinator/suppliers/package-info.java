@@ -1,0 +1,5 @@
+/** What others offer us. */
+@NullMarked
+package dev.ordinator.suppliers;
+
+import org.jspecify.annotations.NullMarked;
