@@ -153,7 +153,7 @@
           <td class="truncate px-1.5">{leaves(row)}</td>
           {#if !cramped}
             <td class="px-1.5 text-right">{row.units}</td>
-            <td class="px-1.5 text-right">{money(row.total, row.currency)}</td>
+            <td class="px-1.5 text-right whitespace-nowrap">{money(row.total, row.currency)}</td>
           {/if}
           <td class={['truncate px-1.5', markColour(row)]} title={row.marks.map((m) => m.text).join(', ')}
             >{row.marks.map((m) => m.text).join(', ')}</td

@@ -6,7 +6,7 @@
   import { session } from '../../state/session.svelte';
   import AssembleDialog from './AssembleDialog.svelte';
   import KitDialog from './KitDialog.svelte';
-  import { limits, WHEN } from './kits';
+  import { choices, limits, WHEN } from './kits';
 
   let { id, sku }: { id: number; sku: string } = $props();
 
@@ -17,20 +17,40 @@
     queryFn: () => get(api.GET('/api/stock/items/{id}/kit', { params: { path: { id } } }))
   }));
   const sheet = $derived(kit.data);
+  const always = $derived(sheet?.parts.filter((p) => !p.choice) ?? []);
+  const asked = $derived(choices(sheet?.parts ?? []));
 </script>
 
 {#if sheet}
   {#if sheet.explode}
-    <h3 class="mt-4 font-[650]">Kit of {plural(sheet.parts.length, 'component')}</h3>
+    <h3 class="mt-4 font-[650]">
+      Kit of {plural(always.length, 'component')}{asked.map(
+        (c) => `, and a ${c.name.toLowerCase()} to choose`
+      )}
+    </h3>
     <p class="text-soft">{WHEN[sheet.explode]}</p>
     <table class="mt-1 w-full">
       <tbody>
-        {#each sheet.parts as part (part.choice + part.sku)}
-          <tr class="h-6 border-t border-line">
-            <td class="w-8 text-right">{part.quantity} ×</td>
-            <td class="px-2"><a class="hover:underline" href="#/stock/{part.itemId}">{part.name}</a></td>
-            <td class="text-right text-xs text-soft"
-              >{part.choice ? `${part.choice} ${part.label}` : part.isKit ? 'a kit itself' : ''}</td
+        {#each always as part (part.sku)}
+          <tr class="border-t border-line">
+            <td class="w-8 py-0.5 text-right align-top">{part.quantity} ×</td>
+            <td class="px-2 py-0.5"
+              ><a class="hover:underline" href="#/stock/{part.itemId}">{part.name}</a>{#if part.isKit}<span
+                  class="text-soft">, a kit itself</span
+                >{/if}</td
+            >
+          </tr>
+        {/each}
+        {#each asked as choice (choice.name)}
+          <tr class="border-t border-line">
+            <td class="w-8 py-0.5 text-right align-top">{choice.options[0]?.quantity} ×</td>
+            <td class="px-2 py-0.5"
+              >{choice.name}:
+              {#each choice.options as option, i (option.sku)}{i ? ', ' : ''}<a
+                  class="hover:underline"
+                  title={option.name}
+                  href="#/stock/{option.itemId}">{option.label || option.sku}</a
+                >{/each}</td
             >
           </tr>
         {/each}
@@ -38,13 +58,14 @@
     </table>
     {#each sheet.nodes as node (node.nodeId)}
       <p class="flex justify-between gap-3 border-t border-line py-1">
-        <span
+        <span class="flex-none"
           >{node.node}: <b class="font-[650]">{count(node.available)}</b> can be had{node.ready
             ? `, ${count(node.ready)} of them ready-made`
             : ''}</span
         >
-        <span class="truncate text-right text-soft" title="What keeps it from being one more"
-          >{limits(node.limiting)}</span
+        <span
+          class="min-w-0 truncate text-soft"
+          title="Keeps it from being one more: {node.limiting.join(', ')}">{limits(node.limiting)}</span
         >
       </p>
     {/each}

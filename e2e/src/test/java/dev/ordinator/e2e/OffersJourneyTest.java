@@ -42,11 +42,11 @@ class OffersJourneyTest {
       mara.page().getByLabel("also what can’t be offered").check();
       mara.field("Cost of HB-DEEP-CED").fill("99.00");
       mara.page().keyboard().press("Tab");
-      mara.sees("1 price would be another now");
+      mara.sees("1 listing would be changed now");
       mara.isAccessible();
       mara.click("Push 1 change");
       mara.sees("1 listing changed");
-      assertThat(mara.page().getByText("1 price would be another now")).hasCount(0);
+      assertThat(mara.page().getByText("1 listing would be changed now")).hasCount(0);
     }
   }
 }
