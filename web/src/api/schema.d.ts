@@ -1990,6 +1990,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/items/{id}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an item’s levels what its ledger and allocations add up to */
+        post: operations["mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/items/{id}/movements": {
         parameters: {
             query?: never;
@@ -3125,7 +3142,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -3483,7 +3500,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -6811,6 +6828,26 @@ export interface operations {
                 "application/json": components["schemas"]["KitsAssembly"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    mend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {

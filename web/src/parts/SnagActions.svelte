@@ -35,6 +35,13 @@
           );
         }
         break;
+      case 'LEDGER_DIFFERS':
+        if (snag.itemId != null)
+          void run(
+            get(api.POST('/api/stock/items/{id}/mend', { params: { path: { id: snag.itemId } } })),
+            'The level is what its ledger says'
+          );
+        break;
       case 'NO_STOCK':
       case 'DEPOT_SHORT':
         location.hash = `#/stock/${snag.itemId}`;
@@ -75,6 +82,7 @@
     CANCELLED_TOO_LATE: 'Decide',
     NO_RATE: 'Give the rate',
     DEPOT_SHORT: 'See stock',
+    LEDGER_DIFFERS: 'Follow the ledger',
     UNKNOWN_CARRIER: 'Name it',
     FEED_HELD: 'See the lines',
     NOT_TOLD: 'Try again',

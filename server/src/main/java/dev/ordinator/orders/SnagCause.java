@@ -22,6 +22,8 @@ public enum SnagCause {
   NO_RATE,
   /** The channel's depot sent more than we thought it had. */
   DEPOT_SHORT,
+  /** A level is not what its ledger adds up to. */
+  LEDGER_DIFFERS,
   /** The channel knows the carrier by a name that we don't know. */
   UNKNOWN_CARRIER,
   /** The feed guard held a push: a person lets it through or refuses it. */

@@ -39,6 +39,7 @@ class StockApi {
   private final DSLContext db;
   private final StockGrid grid;
   private final StockLedger ledger;
+  private final LedgerProof proof;
   private final Transactions transactions;
   private final Events events;
   private final ApplicationEventPublisher publisher;
@@ -47,12 +48,14 @@ class StockApi {
       DSLContext db,
       StockGrid grid,
       StockLedger ledger,
+      LedgerProof proof,
       Transactions transactions,
       Events events,
       ApplicationEventPublisher publisher) {
     this.db = db;
     this.grid = grid;
     this.ledger = ledger;
+    this.proof = proof;
     this.transactions = transactions;
     this.events = events;
     this.publisher = publisher;
@@ -159,6 +162,13 @@ class StockApi {
   @GetMapping("/discrepancies")
   List<StockLedger.Discrepancy> discrepancies() {
     return ledger.discrepancies();
+  }
+
+  @Operation(summary = "Make an item’s levels what its ledger and allocations add up to")
+  @PostMapping("/items/{id}/mend")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void mend(@PathVariable long id) {
+    proof.mend(id, Person.current().displayName());
   }
 
   private LevelNow adjustLocked(long itemId, Adjustment a, String actor) {

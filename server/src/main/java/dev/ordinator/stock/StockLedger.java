@@ -4,6 +4,8 @@ import static dev.ordinator.schema.Tables.ALLOCATION;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static dev.ordinator.schema.Tables.STOCK_MOVEMENT;
 import static org.jooq.impl.DSL.coalesce;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.select;
 import static org.jooq.impl.DSL.sum;
 import static org.jooq.impl.DSL.val;
 
@@ -241,6 +243,34 @@ public class StockLedger {
                 r.value4().longValueExact(),
                 r.value5(),
                 r.value6().longValueExact()));
+  }
+
+  /** Makes a level what its ledger and its open allocations add up to. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void mend(long itemId, long nodeId) {
+    var moved =
+        select(coalesce(sum(STOCK_MOVEMENT.QUANTITY), val(BigDecimal.ZERO)))
+            .from(STOCK_MOVEMENT)
+            .where(STOCK_MOVEMENT.ITEM_ID.eq(itemId))
+            .and(STOCK_MOVEMENT.NODE_ID.eq(nodeId));
+    var held =
+        select(coalesce(sum(ALLOCATION.QUANTITY), val(BigDecimal.ZERO)))
+            .from(ALLOCATION)
+            .where(ALLOCATION.ITEM_ID.eq(itemId))
+            .and(ALLOCATION.NODE_ID.eq(nodeId))
+            .and(ALLOCATION.ENDED_AT.isNull());
+    db.select(STOCK_LEVEL.ON_HAND)
+        .from(STOCK_LEVEL)
+        .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+        .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+        .forUpdate()
+        .fetch();
+    db.update(STOCK_LEVEL)
+        .set(STOCK_LEVEL.ON_HAND, field(moved).cast(Long.class))
+        .set(STOCK_LEVEL.ALLOCATED, field(held).cast(Long.class))
+        .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+        .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+        .execute();
   }
 
   private boolean endAllocation(Want line) {

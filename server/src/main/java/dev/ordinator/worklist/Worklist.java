@@ -296,6 +296,7 @@ class Worklist {
       case CANCELLED_TOO_LATE -> "cancelled by channel";
       case NO_RATE -> "no exchange rate";
       case DEPOT_SHORT -> "depot count differs";
+      case LEDGER_DIFFERS -> "ledger differs";
       case UNKNOWN_CARRIER -> "carrier unknown there";
       case FEED_HELD -> "stock held by the guard";
       case NOT_TOLD -> "not told";

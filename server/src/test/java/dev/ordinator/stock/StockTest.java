@@ -1,7 +1,9 @@
 package dev.ordinator.stock;
 
+import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.ordinator.doctor.Doctor;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
@@ -76,6 +78,30 @@ class StockTest {
     assertThat(held.path("quantity").asLong()).isEqualTo(5);
     assertThat(held.path("orderNumber").asString())
         .isEqualTo(here.order("ST1").path("number").asString());
+  }
+
+  @Test
+  void aLevelThatIsNotWhatItsLedgerSaysIsFoundShownAndMended() {
+    JsonNode item = item("BRUSH");
+    long id = item.path("id").asLong();
+    JsonNode cell = item.path("cells").get(0);
+    long node = cell.path("nodeId").asLong();
+    here.world()
+        .db()
+        .update(STOCK_LEVEL)
+        .set(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ON_HAND.plus(3))
+        .where(STOCK_LEVEL.ITEM_ID.eq(id))
+        .and(STOCK_LEVEL.NODE_ID.eq(node))
+        .execute();
+    assertThat(here.world().bean(LedgerProof.class).prove()).isEqualTo(1);
+    assertThat(here.world().bean(Doctor.class).look().getFirst().trouble())
+        .startsWith("1 are not, such as item " + id);
+    assertThat(here.mara().read("/api/today").toString()).contains("LEDGER_DIFFERS");
+    String mend = "/api/stock/items/" + id + "/mend";
+    assertThat(here.mara().post(mend, "").status()).isEqualTo(204);
+    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+    assertThat(here.mara().read("/api/today").toString()).doesNotContain("LEDGER_DIFFERS");
+    assertThat(here.world().bean(Doctor.class).look().getFirst().trouble()).isEmpty();
   }
 
   @Test
