@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/availability": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What can be had now
+         * @description For up to 200 SKUs, over the nodes that serve the connection; with “to” (a country, or country and postcode: NL-1012AB) over those that can send it there. Units and nodes are told as the connection’s terms allow. Needs the scope AVAILABILITY.
+         */
+        get: operations["availability"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/channels": {
         parameters: {
             query?: never;
@@ -1253,26 +1273,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machine/availability": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * What can be had now
-         * @description Units over the nodes that serve the connection, for up to 200 SKUs. Needs the scope AVAILABILITY.
-         */
-        get: operations["available"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/machine/orders": {
         parameters: {
             query?: never;
@@ -1747,6 +1747,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/promises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * By which services a basket would come, and when
+         * @description Each service level with carrier, day of hand-over and arrival, and what it costs us (carriage and handling, minor units of the base currency). What is not in stock is promised by what is expected. Nothing is reserved. Needs the scope AVAILABILITY.
+         */
+        post: operations["promise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rates": {
         parameters: {
             query?: never;
@@ -2148,12 +2168,6 @@ export interface components {
             mayBeTaken: boolean;
         };
         Atp: unknown;
-        AvailabilityAvailable: {
-            /** Format: int64 */
-            available: number;
-            known: boolean;
-            sku: string;
-        };
         ByHandEntered: {
             /** Format: int64 */
             id: number;
@@ -2263,6 +2277,38 @@ export interface components {
             level: "STANDARD" | "EXPRESS";
             wording: string;
         };
+        CheckoutAtNode: {
+            node: string;
+            /** Format: int64 */
+            units: number | null;
+        };
+        CheckoutAvailability: {
+            inStock: boolean;
+            known: boolean;
+            nodes: components["schemas"]["CheckoutAtNode"][];
+            sku: string;
+            /** Format: int64 */
+            units: number | null;
+        };
+        CheckoutBasket: {
+            lines: components["schemas"]["CheckoutLine"][];
+            to: components["schemas"]["CheckoutTo"];
+        };
+        CheckoutLine: {
+            chosen: null | {
+                [key: string]: string;
+            };
+            /** Format: int64 */
+            quantity: number;
+            sku: string;
+        };
+        CheckoutOffer: {
+            services: components["schemas"]["PromisesPromised"][];
+        };
+        CheckoutTo: {
+            country: string;
+            postcode: null | string;
+        };
         ChoicesAnswer: {
             label: string;
             sku: string;
@@ -2308,6 +2354,8 @@ export interface components {
             prefix: string;
             pricesWithTax: boolean;
             team: string;
+            tellsNodes: boolean;
+            tellsUnits: boolean;
             /** @enum {string} */
             unknownListings: "HOLD" | "CREATE_ITEM";
         };
@@ -2820,6 +2868,7 @@ export interface components {
         KitsAtNode: {
             /** Format: int64 */
             available: number;
+            code: string;
             limiting: string[];
             node: string;
             /** Format: int64 */
@@ -3277,6 +3326,19 @@ export interface components {
             /** Format: int64 */
             plus: number;
         };
+        PromisesPromised: {
+            /** Format: date */
+            arrival: string;
+            carrier: string;
+            /** Format: int64 */
+            cost: number;
+            /** Format: date */
+            handOver: string;
+            inStock: boolean;
+            /** @enum {string} */
+            level: "STANDARD" | "EXPRESS";
+            service: string;
+        };
         PublishingCost: {
             /** Format: int64 */
             cost: number;
@@ -3732,6 +3794,8 @@ export interface components {
             sites: string[];
             states: string[];
             team: string;
+            tellsNodes: boolean;
+            tellsUnits: boolean;
             /** @enum {string} */
             unknownListings: "HOLD" | "CREATE_ITEM";
         };
@@ -3833,6 +3897,29 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    availability: {
+        parameters: {
+            query: {
+                sku: string[];
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckoutAvailability"][];
+                };
+            };
+        };
+    };
     channels: {
         parameters: {
             query?: never;
@@ -5696,28 +5783,6 @@ export interface operations {
             };
         };
     };
-    available: {
-        parameters: {
-            query: {
-                sku: string[];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AvailabilityAvailable"][];
-                };
-            };
-        };
-    };
     create: {
         parameters: {
             query?: never;
@@ -6408,6 +6473,30 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    promise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckoutBasket"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckoutOffer"];
+                };
             };
         };
     };

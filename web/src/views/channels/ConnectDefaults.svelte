@@ -20,6 +20,8 @@
       nodes: c.terms.nodes,
       pricesWithTax: c.terms.pricesWithTax,
       discountsWithin: c.terms.discountsWithin,
+      tellsUnits: c.terms.tellsUnits,
+      tellsNodes: c.terms.tellsNodes,
       feeHundredths: c.terms.feeHundredths,
       fixedFee: c.terms.fixedFee,
       unknownListings: c.terms.unknownListings,
@@ -148,6 +150,16 @@
       ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={d.discountsWithin} /> prices
       are less the discounts already</label
     >
+    {#if c.kind === 'MACHINE'}
+      <label class="mt-5 flex items-center gap-1.5" title="Otherwise only whether there are any"
+        ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={d.tellsUnits} /> its pages
+        are told how many there are</label
+      >
+      <label class="mt-5 flex items-center gap-1.5"
+        ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={d.tellsNodes} /> and at which
+        nodes</label
+      >
+    {/if}
   </div>
   <p class="min-h-6 pt-1 text-madder" role="alert">{problem}</p>
   <Button main type="submit" disabled={busy}>{busy ? 'Fetching its listings…' : 'Keep that'}</Button>

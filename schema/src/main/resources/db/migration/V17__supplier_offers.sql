@@ -28,5 +28,6 @@ create table supplier_offer (
 -- an item that is no longer sold is taken off the channels on which it is offered from here
 alter table item add column ended boolean not null default false comment 'no longer sold';
 
--- whether line prices are less the discounts already
-update channel set terms = json_set(terms, '$.discountsWithin', false) where terms <> '{}';
+-- whether line prices are less the discounts already, and what a shop's pages are told of stock
+update channel set terms = json_set(terms, '$.discountsWithin', false, '$.tellsUnits', true, '$.tellsNodes', false)
+  where terms <> '{}';

@@ -4,6 +4,7 @@ import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -11,6 +12,9 @@ import java.util.List;
 
 /** The machine's Chromium, without a window. */
 final class Chromium implements AutoCloseable {
+  /** Milliseconds; nothing takes as long, but for a machine that has other work too. */
+  private static final int PATIENCE = 15_000;
+
   private static final List<Path> PLACES =
       List.of(Path.of("/usr/bin/chromium"), Path.of("/usr/bin/chromium-browser"));
 
@@ -43,7 +47,8 @@ final class Chromium implements AutoCloseable {
                 .setColorScheme(scheme)
                 .setLocale("en-GB")
                 .setTimezoneId("Europe/Amsterdam"));
-    context.setDefaultTimeout(15_000);
+    context.setDefaultTimeout(PATIENCE);
+    PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE);
     return context;
   }
 

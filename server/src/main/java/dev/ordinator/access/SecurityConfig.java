@@ -37,9 +37,9 @@ class SecurityConfig {
   @Bean
   @Order(1)
   SecurityFilterChain machines(HttpSecurity http, MachineTokens tokens) throws Exception {
-    return http.securityMatcher("/api/machine/**")
+    return http.securityMatcher("/api/machine/**", "/api/availability", "/api/promises")
         .authorizeHttpRequests(a ->
-            a.requestMatchers("/api/machine/availability")
+            a.requestMatchers("/api/availability", "/api/promises")
                 .hasAuthority(Scope.AVAILABILITY.authority())
                 .requestMatchers(HttpMethod.GET, "/api/machine/**")
                 .hasAuthority(Scope.ORDERS_READ.authority())

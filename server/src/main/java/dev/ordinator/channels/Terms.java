@@ -20,6 +20,8 @@ import tools.jackson.databind.json.JsonMapper;
  *     information only
  * @param feeHundredths what the channel keeps of the price, in hundredths of a per cent
  * @param fixedFee what it keeps per order, in minor units of its currency
+ * @param tellsUnits whether a shop’s pages are told how many there are, rather than whether any
+ * @param tellsNodes whether they are told where
  * @param unknownListings what happens to a product we have never seen
  * @param team whose orders they are; empty: nobody's in particular
  * @param phone stands in where the carrier wants one and the buyer gave none
@@ -35,6 +37,8 @@ public record Terms(
     boolean discountsWithin,
     int feeHundredths,
     long fixedFee,
+    boolean tellsUnits,
+    boolean tellsNodes,
     UnknownListings unknownListings,
     String team,
     String phone,
@@ -58,6 +62,8 @@ public record Terms(
           false,
           0,
           0,
+          true,
+          false,
           UnknownListings.HOLD,
           "",
           "",
@@ -89,6 +95,8 @@ public record Terms(
         discountsWithin,
         feeHundredths,
         fixedFee,
+        tellsUnits,
+        tellsNodes,
         unknownListings,
         team,
         phone,

@@ -79,6 +79,8 @@ class Connecting {
    * @param discountsWithin whether prices are less the discounts already
    * @param feeHundredths hundredths of a per cent
    * @param fixedFee minor units of the channel's currency
+   * @param tellsUnits whether its pages are told how many there are, rather than whether any
+   * @param tellsNodes whether they are told where
    */
   record Defaults(
       String prefix,
@@ -90,6 +92,8 @@ class Connecting {
       boolean discountsWithin,
       int feeHundredths,
       long fixedFee,
+      boolean tellsUnits,
+      boolean tellsNodes,
       UnknownListings unknownListings,
       String team,
       String phone,
@@ -214,6 +218,8 @@ class Connecting {
             d.discountsWithin(),
             d.feeHundredths(),
             d.fixedFee(),
+            d.tellsUnits(),
+            d.tellsNodes(),
             d.unknownListings(),
             d.team().strip(),
             d.phone().strip(),

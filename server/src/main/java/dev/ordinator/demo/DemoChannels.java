@@ -119,6 +119,8 @@ class DemoChannels {
         false,
         fee,
         0,
+        true,
+        false,
         UnknownListings.HOLD,
         team,
         "",

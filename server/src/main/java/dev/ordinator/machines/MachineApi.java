@@ -1,12 +1,9 @@
 package dev.ordinator.machines;
 
 import dev.ordinator.access.Machine;
-import dev.ordinator.channels.Channels;
-import dev.ordinator.machines.Availability.Available;
 import dev.ordinator.machines.IdempotencyKeys.Answer;
 import dev.ordinator.machines.MachineOrders.Created;
 import dev.ordinator.machines.OrderStates.OrderState;
-import dev.ordinator.platform.Problem;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.media.Content;
 import io.swagger.v3.oas.annotations.media.ExampleObject;
@@ -14,7 +11,6 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import io.swagger.v3.oas.annotations.security.SecurityRequirement;
 import io.swagger.v3.oas.annotations.tags.Tag;
-import java.util.List;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -24,7 +20,6 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -41,23 +36,12 @@ import tools.jackson.databind.json.JsonMapper;
             + " under one Idempotency-Key is done once.")
 @SecurityRequirement(name = "token")
 class MachineApi {
-  private static final int MOST_SKUS = 200;
-
   private final MachineOrders orders;
-  private final Availability availability;
-  private final Channels channels;
   private final IdempotencyKeys keys;
   private final JsonMapper json;
 
-  MachineApi(
-      MachineOrders orders,
-      Availability availability,
-      Channels channels,
-      IdempotencyKeys keys,
-      JsonMapper json) {
+  MachineApi(MachineOrders orders, IdempotencyKeys keys, JsonMapper json) {
     this.orders = orders;
-    this.availability = availability;
-    this.channels = channels;
     this.keys = keys;
     this.json = json;
   }
@@ -134,18 +118,5 @@ class MachineApi {
   OrderState cancel(@PathVariable String id) {
     Machine caller = Machine.current();
     return orders.cancel(caller.channelId(), id, caller.name());
-  }
-
-  @Operation(
-      summary = "What can be had now",
-      description =
-          "Units over the nodes that serve the connection, for up to 200 SKUs. Needs the scope"
-              + " AVAILABILITY.")
-  @GetMapping("/availability")
-  List<Available> available(@RequestParam List<String> sku) {
-    if (sku.isEmpty() || sku.size() > MOST_SKUS) {
-      throw Problem.invalid("sku", "name 1 to 200 SKUs");
-    }
-    return availability.of(channels.byId(Machine.current().channelId()), sku);
   }
 }

@@ -12,16 +12,17 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** Runs work in a transaction of its own, again if it lost a deadlock. */
 @Component
 public class Transactions {
+  static final RetryPolicy AGAIN =
+      RetryPolicy.builder()
+          .includes(PessimisticLockingFailureException.class)
+          .maxRetries(8)
+          .delay(Duration.ofMillis(10))
+          .jitter(Duration.ofMillis(10))
+          .multiplier(1.6)
+          .build();
+
   private final TransactionTemplate template;
-  private final RetryTemplate retries =
-      new RetryTemplate(
-          RetryPolicy.builder()
-              .includes(PessimisticLockingFailureException.class)
-              .maxRetries(8)
-              .delay(Duration.ofMillis(10))
-              .jitter(Duration.ofMillis(10))
-              .multiplier(1.6)
-              .build());
+  private final RetryTemplate retries = new RetryTemplate(AGAIN);
 
   Transactions(TransactionTemplate template) {
     this.template = template;

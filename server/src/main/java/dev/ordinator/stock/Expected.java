@@ -3,7 +3,10 @@ package dev.ordinator.stock;
 import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.sum;
 
 import dev.ordinator.core.stock.Atp;
 import dev.ordinator.platform.EventKind;
@@ -13,6 +16,7 @@ import dev.ordinator.platform.Problem;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -140,8 +144,56 @@ public class Expected {
                     Collectors.toList())));
   }
 
+  /**
+   * What of some items is expected where, as days from the merchant's today.
+   *
+   * @return by item and then by node's code
+   */
+  public Map<Long, Map<String, List<Atp.Supply>>> suppliesByNode(Collection<Long> itemIds) {
+    LocalDate today = today();
+    return db.select(
+            EXPECTED_SUPPLY.ITEM_ID,
+            NODE.CODE,
+            EXPECTED_SUPPLY.DUE,
+            EXPECTED_SUPPLY.QUANTITY,
+            EXPECTED_SUPPLY.CONFIDENCE,
+            EXPECTED_SUPPLY.SLIP_DAYS)
+        .from(EXPECTED_SUPPLY)
+        .join(NODE)
+        .on(NODE.ID.eq(EXPECTED_SUPPLY.NODE_ID))
+        .where(EXPECTED_SUPPLY.OPEN.isTrue())
+        .and(EXPECTED_SUPPLY.ITEM_ID.in(itemIds))
+        .collect(
+            Collectors.groupingBy(
+                r -> r.value1(),
+                Collectors.groupingBy(
+                    r -> r.value2(),
+                    Collectors.mapping(
+                        r ->
+                            new Atp.Supply(
+                                (int) ChronoUnit.DAYS.between(today, r.value3()),
+                                r.value4(),
+                                r.value5(),
+                                r.value6()),
+                        Collectors.toList()))));
+  }
+
+  /** Units of items that open orders wait for. */
+  public Map<Long, Long> waitedFor(Collection<Long> itemIds) {
+    return db.select(
+            ORDER_LINE.ITEM_ID,
+            sum(ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH)))
+        .from(SALES_ORDER)
+        .join(ORDER_LINE)
+        .on(ORDER_LINE.ORDER_ID.eq(SALES_ORDER.ID))
+        .where(SALES_ORDER.WAITING.isTrue())
+        .and(ORDER_LINE.ITEM_ID.in(itemIds))
+        .groupBy(ORDER_LINE.ITEM_ID)
+        .fetchMap(ORDER_LINE.ITEM_ID, r -> r.value2().longValueExact());
+  }
+
   /** The merchant's day, from which supplies are counted. */
-  LocalDate today() {
+  public LocalDate today() {
     return LocalDate.ofInstant(clock.instant(), settings.timeZone());
   }
 

@@ -12,6 +12,7 @@ import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.stock.StockLevel;
 import dev.ordinator.platform.Texts;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
@@ -135,6 +136,26 @@ public class Items {
                     Collectors.summingLong(
                         r -> new StockLevel(r.value2(), r.value3(), r.value4()).available())));
     free.putAll(kits.free(itemIds, serving, Kits.Look.AVAILABLE));
+    return free;
+  }
+
+  /**
+   * Available units of items at each node that serves a channel, as {@link #free} sums them up.
+   *
+   * @return by item and then by node's code
+   */
+  public Map<Long, Map<String, Long>> freeByNode(Collection<Long> itemIds, Set<String> serving) {
+    Map<Long, Map<String, Long>> free = new HashMap<>();
+    available(itemIds).stream()
+        .filter(a -> serving.isEmpty() || serving.contains(a.node()))
+        .forEach(
+            a -> free.computeIfAbsent(a.itemId(), i -> new HashMap<>()).put(a.node(), a.units()));
+    kits.atNodes(itemIds, serving, Kits.Look.AVAILABLE)
+        .forEach((item, nodes) ->
+            free.put(
+                item,
+                nodes.stream()
+                    .collect(Collectors.toMap(Kits.AtNode::code, Kits.AtNode::available))));
     return free;
   }
 

@@ -21,9 +21,11 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Table;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
 /** Which items are kits, what is in them, and how many of them there can be. */
@@ -62,7 +64,8 @@ public class Kits {
   }
 
   /** How many of a kit there can be at a node; and what they are made of there. */
-  record AtNode(long nodeId, String node, long ready, long available, Set<String> limiting) {}
+  record AtNode(
+      long nodeId, String code, String node, long ready, long available, Set<String> limiting) {}
 
   private record PartRow(String kit, String part, long quantity, String choice, String label) {}
 
@@ -162,19 +165,19 @@ public class Kits {
     }
     Shelf shelf = shelf();
     Map<Long, Map<String, Long>> stock = levels(shelf.reach(kits), serving, look);
-    Map<Long, String> names = names();
+    Map<Long, Place> places = places();
     Map<Long, List<AtNode>> found = new LinkedHashMap<>();
     for (String sku : kits) {
       List<AtNode> nodes = new ArrayList<>();
-      stock.forEach((node, units) ->
-          nodes.add(atNode(shelf.book(), sku, node, names.getOrDefault(node, ""), units)));
+      stock.forEach((node, units) -> nodes.add(atNode(shelf.book(), sku, places.get(node), units)));
       found.put(shelf.id(sku), nodes);
     }
     return found;
   }
 
   private static AtNode atNode(
-      KitBook book, String sku, long node, String name, Map<String, Long> units) {
+      KitBook book, String sku, @Nullable Place place, Map<String, Long> units) {
+    Objects.requireNonNull(place);
     Kit kit = book.kit(sku);
     Map<String, Long> usable = units;
     if (kit != null && kit.explode() == Explode.AT_INTAKE) {
@@ -183,8 +186,9 @@ public class Kits {
       usable.remove(sku);
     }
     return new AtNode(
-        node,
-        name,
+        place.id(),
+        place.code(),
+        place.name(),
         units.getOrDefault(sku, 0L),
         KitStock.available(book, sku, Chosen.NOTHING, usable),
         KitStock.limiting(book, sku, Chosen.NOTHING, usable));
@@ -216,7 +220,11 @@ public class Kits {
     return byNode;
   }
 
-  private Map<Long, String> names() {
-    return db.select(NODE.ID, NODE.NAME).from(NODE).fetchMap(NODE.ID, NODE.NAME);
+  private record Place(long id, String code, String name) {}
+
+  private Map<Long, Place> places() {
+    return db.select(NODE.ID, NODE.CODE, NODE.NAME)
+        .from(NODE)
+        .fetchMap(NODE.ID, r -> new Place(r.value1(), r.value2(), r.value3()));
   }
 }

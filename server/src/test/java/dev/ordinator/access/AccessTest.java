@@ -26,7 +26,7 @@ class AccessTest {
 
     /** Logging in as a person is no use there. */
     boolean isForMachines() {
-      return isFor("/api/machine");
+      return isFor("/api/machine") || isFor("/api/availability") || isFor("/api/promises");
     }
 
     boolean isFor(String start) {

@@ -61,6 +61,8 @@ class ConnectingTest {
     defaults.put("nodes", List.of("NOWHERE"));
     defaults.put("pricesWithTax", true);
     defaults.put("discountsWithin", false);
+    defaults.put("tellsUnits", true);
+    defaults.put("tellsNodes", false);
     defaults.put("feeHundredths", 1_200);
     defaults.put("fixedFee", 0);
     defaults.put("unknownListings", "HOLD");

@@ -1,6 +1,5 @@
 package dev.ordinator.machines;
 
-import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.MACHINE_TOKEN;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
@@ -9,12 +8,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.ordinator.platform.WebhookSignature;
 import dev.ordinator.testing.Caller;
 import dev.ordinator.testing.Ear;
+import dev.ordinator.testing.MachineConnection;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Visitor.Answer;
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -124,7 +123,7 @@ class MachineTest {
     assertThat(reader.get("/api/machine/orders/MINE").status()).isEqualTo(200);
     assertThat(reader.post("/api/machine/orders", "s2", order("X", "BRUSH", 1)).status())
         .isEqualTo(403);
-    assertThat(reader.get("/api/machine/availability?sku=BRUSH").status()).isEqualTo(403);
+    assertThat(reader.get("/api/availability?sku=BRUSH").status()).isEqualTo(403);
 
     Caller other = new Caller(here.world().address(), token(connect("KIOSK", "K-"), ALL));
     assertThat(other.get("/api/machine/orders/MINE").status()).isEqualTo(404);
@@ -138,14 +137,6 @@ class MachineTest {
     assertThat(here.world().db().fetch(MACHINE_TOKEN).format(Integer.MAX_VALUE))
         .as("tokens are not kept")
         .doesNotContain("ord_");
-  }
-
-  @Test
-  void availabilityIsOfTheNodesThatServe() {
-    JsonNode all = caller.get("/api/machine/availability?sku=BRUSH&sku=NO-SUCH").body();
-    assertThat(all.get(0).path("available").asLong()).isPositive();
-    assertThat(all.get(1).path("known").asBoolean()).isFalse();
-    assertThat(caller.get("/api/machine/availability").status()).isEqualTo(400);
   }
 
   @Test
@@ -280,56 +271,11 @@ class MachineTest {
   }
 
   private static String token(long channel, List<String> scopes) {
-    return here.mara()
-        .post("/api/channels/" + channel + "/tokens", Map.of("name", "till", "scopes", scopes))
-        .body()
-        .path("secret")
-        .asString();
+    return MachineConnection.token(here.mara(), channel, scopes);
   }
 
-  /** Connects a machine as a person does: named, and with its defaults. */
   private static long connect(String code, String prefix) {
-    long id =
-        here.mara()
-            .post(
-                "/api/connecting",
-                Map.of(
-                    "kind",
-                    "MACHINE",
-                    "code",
-                    code,
-                    "name",
-                    code,
-                    "prefix",
-                    prefix,
-                    "currency",
-                    "EUR"))
-            .body()
-            .path("id")
-            .asLong();
-    Map<String, Object> defaults = new HashMap<>();
-    defaults.put("prefix", prefix);
-    defaults.put("approval", "WHEN_PAID");
-    defaults.put("matchBy", "SKU");
-    defaults.put("intervalSeconds", 300);
-    defaults.put("nodes", List.of());
-    defaults.put("pricesWithTax", true);
-    defaults.put("discountsWithin", false);
-    defaults.put("feeHundredths", 0);
-    defaults.put("fixedFee", 0);
-    defaults.put("unknownListings", "HOLD");
-    defaults.put("team", "");
-    defaults.put("phone", "");
-    defaults.put("depot", "");
-    here.mara().change("PUT", "/api/connecting/" + id + "/defaults", defaults);
-    here.mara()
-        .post(
-            "/api/channels/" + id + "/wordings",
-            Map.of("how", "EXACT", "wording", "Standard", "level", "STANDARD"));
-    assertThat(
-            here.world().db().fetchExists(CHANNEL, CHANNEL.ID.eq(id).and(CHANNEL.SETUP.isNull())))
-        .isTrue();
-    return id;
+    return MachineConnection.connect(here.mara(), code, prefix, Map.of());
   }
 
   private static String example(JsonNode operation) {

@@ -38,7 +38,8 @@ public final class Atp {
       return quantity * confidencePercent / 100;
     }
 
-    int countedFrom() {
+    /** The day from which it is counted on. */
+    public int countedFrom() {
       return Math.max(0, day) + slipDays;
     }
   }

@@ -1,0 +1,343 @@
+package dev.ordinator.routing;
+
+import static dev.ordinator.schema.Tables.ITEM;
+
+import dev.ordinator.channels.Channel;
+import dev.ordinator.core.catalog.Item;
+import dev.ordinator.core.catalog.Kit;
+import dev.ordinator.core.catalog.Kit.Explode;
+import dev.ordinator.core.catalog.KitBook.Chosen;
+import dev.ordinator.core.network.Destination;
+import dev.ordinator.core.network.Lane;
+import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.routing.OrderDemand;
+import dev.ordinator.core.routing.PlannedConsignment;
+import dev.ordinator.core.routing.Router;
+import dev.ordinator.core.routing.RoutingDecision.Choice;
+import dev.ordinator.core.routing.Situation;
+import dev.ordinator.core.stock.Atp;
+import dev.ordinator.network.Nodes;
+import dev.ordinator.orders.OrderLine;
+import dev.ordinator.platform.OrdinatorSettings;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.rulebook.Editions;
+import dev.ordinator.rulebook.Editions.Edition;
+import dev.ordinator.stock.Expected;
+import dev.ordinator.stock.Items;
+import dev.ordinator.stock.Items.Available;
+import dev.ordinator.stock.Items.Goods;
+import dev.ordinator.stock.Kits;
+import dev.ordinator.stock.Kits.Shelf;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/**
+ * What a channel may tell a buyer before there is an order: what can be had, and when it would
+ * arrive. The same router decides that would route the order, over what is there and what is
+ * expected.
+ */
+@Service
+public class Promises {
+  /** Supplies that come later are not promised. */
+  private static final int DAYS = 61;
+
+  private final DSLContext db;
+  private final Items items;
+  private final Kits kits;
+  private final Expected expected;
+  private final Nodes nodes;
+  private final Editions editions;
+  private final OrdinatorSettings settings;
+  private final Clock clock;
+
+  Promises(
+      DSLContext db,
+      Items items,
+      Kits kits,
+      Expected expected,
+      Nodes nodes,
+      Editions editions,
+      OrdinatorSettings settings,
+      Clock clock) {
+    this.db = db;
+    this.items = items;
+    this.kits = kits;
+    this.expected = expected;
+    this.nodes = nodes;
+    this.editions = editions;
+    this.settings = settings;
+    this.clock = clock;
+  }
+
+  /**
+   * @param chosen SKUs by choice, where a kit leaves any
+   */
+  public record Line(String sku, long quantity, Map<String, String> chosen) {}
+
+  /**
+   * A way in which a basket would come.
+   *
+   * @param carrier whom it would be given to, with the carrier's name of the service
+   * @param cost carriage and handling, in minor units of the base currency, without tax
+   * @param inStock false: it waits for goods that are expected
+   */
+  public record Promised(
+      ServiceLevel level,
+      String carrier,
+      String service,
+      LocalDate handOver,
+      LocalDate arrival,
+      long cost,
+      boolean inStock) {}
+
+  /** What the answers of one request are found from. */
+  private record Sight(
+      Channel channel,
+      Destination to,
+      Edition edition,
+      Network network,
+      Wanted wanted,
+      List<Available> available,
+      Map<Long, Map<String, List<Atp.Supply>>> supplies,
+      Map<Long, Long> waiting) {}
+
+  /**
+   * The services by which a basket can come, the better levels last; without those that can't.
+   *
+   * @throws Problem if there is no such item, or a kit leaves a choice open
+   */
+  public List<Promised> of(Channel channel, Destination to, List<Line> basket) {
+    Sight sight = sight(channel, to, basket);
+    LocalDate today = expected.today();
+    List<Promised> services = new ArrayList<>();
+    for (ServiceLevel level : ServiceLevel.values()) {
+      for (int day : days(sight)) {
+        Instant now =
+            day == 0
+                ? clock.instant()
+                : today.plusDays(day).atStartOfDay(settings.timeZone()).toInstant();
+        Optional<Promised> promised = route(sight, level, on(sight, day), now, day == 0);
+        if (promised.isPresent()) {
+          services.add(promised.get());
+          break;
+        }
+      }
+    }
+    return services;
+  }
+
+  /**
+   * Units of items that each node could send somewhere: those of kits are as many as it could put
+   * together.
+   *
+   * @param to null: anywhere
+   * @return by SKU and then by node's code; what no node has is left out
+   */
+  public Map<String, Map<String, Long>> available(
+      Channel channel, List<String> skus, @Nullable Destination to) {
+    Map<String, Long> ids = ids(skus);
+    Goods goods = items.byId(ids.values());
+    Map<Long, Map<String, Long>> free = items.freeByNode(ids.values(), channel.terms().nodes());
+    Network network = nodes.network();
+    Map<String, Map<String, Long>> found = new LinkedHashMap<>();
+    ids.forEach((sku, id) -> {
+      Map<String, Long> byNode = new LinkedHashMap<>();
+      for (Node node : network.nodes()) {
+        long units = free.getOrDefault(id, Map.of()).getOrDefault(node.code(), 0L);
+        if (units > 0 && (to == null || travels(network, node, goods.of(id).item(), to))) {
+          byNode.put(node.code(), units);
+        }
+      }
+      found.put(sku, byNode);
+    });
+    return found;
+  }
+
+  private static boolean travels(Network network, Node node, Item item, Destination to) {
+    String hazard = item.hazard();
+    if (item.bannedCountries().contains(to.country())
+        || (hazard != null && !node.hazards().contains(hazard))) {
+      return false;
+    }
+    return network.lanes(node, to).stream()
+        .anyMatch((Lane l) -> hazard == null || l.hazards().contains(hazard));
+  }
+
+  private Sight sight(Channel channel, Destination to, List<Line> basket) {
+    Map<String, Long> ids = ids(basket.stream().map(Line::sku).toList());
+    List<OrderLine> lines = new ArrayList<>();
+    for (Line line : basket) {
+      int no = lines.size();
+      Long id = ids.get(line.sku());
+      if (id == null) {
+        throw Problem.invalid(
+            "lines[%d].sku".formatted(no), "no item has the SKU ‘" + line.sku() + "’");
+      }
+      lines.add(new OrderLine(no, no, "", 0, id, line.sku(), line.quantity(), 1));
+    }
+    Goods goods = items.byId(ids.values());
+    boolean anyKit = goods.byId().values().stream().anyMatch(Items.StockedItem::isKit);
+    Wanted wanted =
+        anyKit
+            ? withKits(kits.shelf(), goods, basket, lines)
+            : new Wanted(Wanted.noKits(), goods, lines, Map.of(), Map.of());
+    Network network = nodes.network();
+    Set<String> ours = new HashSet<>();
+    network.nodes().forEach(n -> ours.add(n.code()));
+    return new Sight(
+        channel,
+        to,
+        editions.live(),
+        network,
+        wanted,
+        items.available(wanted.itemIds()).stream().filter(a -> ours.contains(a.node())).toList(),
+        expected.suppliesByNode(wanted.itemIds()),
+        expected.waitedFor(wanted.itemIds()));
+  }
+
+  private Wanted withKits(Shelf shelf, Goods ordered, List<Line> basket, List<OrderLine> lines) {
+    Set<Long> reach = new LinkedHashSet<>(ordered.byId().keySet());
+    Map<Long, Chosen> chosen = new HashMap<>();
+    Map<Long, Map<String, Long>> apart = new HashMap<>();
+    for (int i = 0; i < basket.size(); i++) {
+      Line line = basket.get(i);
+      Kit kit = shelf.book().kit(line.sku());
+      if (kit == null) {
+        continue;
+      }
+      Chosen choice = new Chosen(line.chosen());
+      List<Kit.Choice> open = shelf.book().open(line.sku(), choice);
+      if (!open.isEmpty()) {
+        throw Problem.invalid(
+            "lines[%d].chosen".formatted(i), "say which " + open.getFirst().name());
+      }
+      long id = lines.get(i).id();
+      chosen.put(id, choice);
+      reach.addAll(shelf.reach(line.sku()));
+      if (kit.explode() == Explode.AT_INTAKE) {
+        Map<String, Long> parts = new LinkedHashMap<>();
+        shelf
+            .book()
+            .components(line.sku(), choice)
+            .forEach((sku, each) -> parts.put(sku, each * line.quantity()));
+        apart.put(id, parts);
+      }
+    }
+    return new Wanted(shelf, items.byId(reach), lines, chosen, apart);
+  }
+
+  /** Today, and each day on which something of it comes. */
+  private static Set<Integer> days(Sight sight) {
+    Set<Integer> days = new TreeSet<>(Comparator.naturalOrder());
+    days.add(0);
+    sight
+        .supplies()
+        .values()
+        .forEach(byNode ->
+            byNode
+                .values()
+                .forEach(supplies ->
+                    supplies.stream()
+                        .map(Atp.Supply::countedFrom)
+                        .filter(day -> day < DAYS)
+                        .forEach(days::add)));
+    return days;
+  }
+
+  /**
+   * What there is on a day. Today it is what is free; later what is expected is there too, less
+   * what orders wait for already.
+   */
+  private static List<Available> on(Sight sight, int day) {
+    if (day == 0) {
+      return sight.available();
+    }
+    Map<Long, Map<String, Long>> free = new LinkedHashMap<>();
+    sight
+        .available()
+        .forEach(a ->
+            free.computeIfAbsent(a.itemId(), i -> new LinkedHashMap<>()).put(a.node(), a.units()));
+    sight
+        .supplies()
+        .forEach((item, byNode) ->
+            byNode
+                .keySet()
+                .forEach(node ->
+                    free.computeIfAbsent(item, i -> new LinkedHashMap<>()).putIfAbsent(node, 0L)));
+    List<Available> then = new ArrayList<>();
+    free.forEach((item, byNode) ->
+        byNode.forEach((node, units) -> {
+          List<Atp.Supply> supplies =
+              sight.supplies().getOrDefault(item, Map.of()).getOrDefault(node, List.of());
+          Atp atp =
+              Atp.of(
+                  units,
+                  supplies,
+                  List.of(new Atp.Commitment(0, sight.waiting().getOrDefault(item, 0L))),
+                  DAYS);
+          then.add(new Available(item, node, atp.at(day)));
+        }));
+    return then;
+  }
+
+  private Optional<Promised> route(
+      Sight sight, ServiceLevel level, List<Available> available, Instant now, boolean inStock) {
+    OrderDemand demand =
+        new OrderDemand(
+            "basket",
+            sight.to(),
+            level,
+            null,
+            sight.channel().terms().nodes(),
+            null,
+            Set.of(),
+            sight.wanted().lines());
+    Situation situation =
+        new Situation(
+            now,
+            sight.network(),
+            nodes.capacityLeft(sight.network(), now),
+            sight.wanted().offers(available));
+    return Router.route(
+            demand, sight.edition().body().ladder(), sight.edition().body().policy(), situation)
+        .choice()
+        .map(choice -> promised(level, choice, inStock));
+  }
+
+  private static Promised promised(ServiceLevel level, Choice choice, boolean inStock) {
+    PlannedConsignment last =
+        choice.consignments().stream()
+            .max(Comparator.comparing(PlannedConsignment::arrival))
+            .orElseThrow();
+    long cost =
+        choice.consignments().stream()
+            .mapToLong(c -> c.cost().carriage() + c.cost().handling())
+            .sum();
+    return new Promised(
+        level, last.carrier(), last.service(), last.handOver(), last.arrival(), cost, inStock);
+  }
+
+  private Map<String, Long> ids(List<String> skus) {
+    return db.select(ITEM.SKU, ITEM.ID)
+        .from(ITEM)
+        .where(ITEM.SKU.in(skus))
+        .fetchMap(ITEM.SKU, ITEM.ID);
+  }
+}
