@@ -31,6 +31,7 @@ import dev.ordinator.stock.Items.Goods;
 import dev.ordinator.stock.Kits;
 import dev.ordinator.stock.Kits.Shelf;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -58,6 +59,8 @@ public class Promises {
   /** Supplies that come later are not promised. */
   private static final int DAYS = 61;
 
+  private static final Duration STALE = Duration.ofSeconds(2);
+
   private final DSLContext db;
   private final Items items;
   private final Kits kits;
@@ -66,6 +69,7 @@ public class Promises {
   private final Editions editions;
   private final OrdinatorSettings settings;
   private final Clock clock;
+  private volatile @Nullable Seen seen;
 
   Promises(
       DSLContext db,
@@ -107,6 +111,9 @@ public class Promises {
       long cost,
       boolean inStock) {}
 
+  /** The network as it was at a moment. */
+  private record Seen(Network network, Instant at) {}
+
   /** What the answers of one request are found from. */
   private record Sight(
       Channel channel,
@@ -116,7 +123,8 @@ public class Promises {
       Wanted wanted,
       List<Available> available,
       Map<Long, Map<String, List<Atp.Supply>>> supplies,
-      Map<Long, Long> waiting) {}
+      Map<Long, Long> waiting,
+      Map<Instant, Map<String, Integer>> capacities) {}
 
   /**
    * The services by which a basket can come, the better levels last; without those that can't.
@@ -126,13 +134,12 @@ public class Promises {
   public List<Promised> of(Channel channel, Destination to, List<Line> basket) {
     Sight sight = sight(channel, to, basket);
     LocalDate today = expected.today();
+    Instant asked = clock.instant();
     List<Promised> services = new ArrayList<>();
     for (ServiceLevel level : ServiceLevel.values()) {
       for (int day : days(sight)) {
         Instant now =
-            day == 0
-                ? clock.instant()
-                : today.plusDays(day).atStartOfDay(settings.timeZone()).toInstant();
+            day == 0 ? asked : today.plusDays(day).atStartOfDay(settings.timeZone()).toInstant();
         Optional<Promised> promised = route(sight, level, on(sight, day), now, day == 0);
         if (promised.isPresent()) {
           services.add(promised.get());
@@ -155,7 +162,7 @@ public class Promises {
     Map<String, Long> ids = ids(skus);
     Goods goods = items.byId(ids.values());
     Map<Long, Map<String, Long>> free = items.freeByNode(ids.values(), channel.terms().nodes());
-    Network network = nodes.network();
+    Network network = network();
     Map<String, Map<String, Long>> found = new LinkedHashMap<>();
     ids.forEach((sku, id) -> {
       Map<String, Long> byNode = new LinkedHashMap<>();
@@ -198,7 +205,7 @@ public class Promises {
         anyKit
             ? withKits(kits.shelf(), goods, basket, lines)
             : new Wanted(Wanted.noKits(), goods, lines, Map.of(), Map.of());
-    Network network = nodes.network();
+    Network network = network();
     Set<String> ours = new HashSet<>();
     network.nodes().forEach(n -> ours.add(n.code()));
     return new Sight(
@@ -209,7 +216,8 @@ public class Promises {
         wanted,
         items.available(wanted.itemIds()).stream().filter(a -> ours.contains(a.node())).toList(),
         expected.suppliesByNode(wanted.itemIds()),
-        expected.waitedFor(wanted.itemIds()));
+        expected.waitedFor(wanted.itemIds()),
+        new HashMap<>());
   }
 
   private Wanted withKits(Shelf shelf, Goods ordered, List<Line> basket, List<OrderLine> lines) {
@@ -313,7 +321,7 @@ public class Promises {
         new Situation(
             now,
             sight.network(),
-            nodes.capacityLeft(sight.network(), now),
+            sight.capacities().computeIfAbsent(now, at -> nodes.capacityLeft(sight.network(), at)),
             sight.wanted().offers(available));
     return Router.route(
             demand, sight.edition().body().ladder(), sight.edition().body().policy(), situation)
@@ -332,6 +340,17 @@ public class Promises {
             .sum();
     return new Promised(
         level, last.carrier(), last.service(), last.handOver(), last.arrival(), cost, inStock);
+  }
+
+  /** Shop pages may see the network as it was a moment ago; orders are routed by what it is. */
+  private Network network() {
+    Instant now = clock.instant();
+    Seen last = seen;
+    if (last == null || last.at().plus(STALE).isBefore(now)) {
+      last = new Seen(nodes.network(), now);
+      seen = last;
+    }
+    return last.network();
   }
 
   private Map<String, Long> ids(List<String> skus) {

@@ -10,6 +10,7 @@ import dev.ordinator.core.rules.RuleGroup;
 import java.time.Clock;
 import java.util.List;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
@@ -20,6 +21,7 @@ public class Editions {
   private final DSLContext db;
   private final Clock clock;
   private final JsonMapper json;
+  private volatile @Nullable Edition read;
 
   Editions(DSLContext db, Clock clock, JsonMapper json) {
     this.db = db;
@@ -40,12 +42,25 @@ public class Editions {
    * @throws IllegalStateException if there is none, which a migrated and seeded database has not
    */
   public Edition live() {
-    return db.select(EDITION.ID, EDITION.NUMBER, EDITION.BODY)
-        .from(EDITION)
-        .where(EDITION.STATE.eq("LIVE"))
-        .fetchOptional(
-            r -> new Edition(r.value1(), r.value2(), json.readValue(r.value3(), Body.class)))
-        .orElseThrow(() -> new IllegalStateException("no edition of the rulebook is live"));
+    var now =
+        db.select(EDITION.ID, EDITION.NUMBER)
+            .from(EDITION)
+            .where(EDITION.STATE.eq("LIVE"))
+            .fetchOptional()
+            .orElseThrow(() -> new IllegalStateException("no edition of the rulebook is live"));
+    // what an edition says never changes: it is read once
+    Edition last = read;
+    if (last == null || last.id() != now.value1()) {
+      last = new Edition(now.value1(), now.value2(), body(now.value1()));
+      read = last;
+    }
+    return last;
+  }
+
+  private Body body(long id) {
+    return json.readValue(
+        db.select(EDITION.BODY).from(EDITION).where(EDITION.ID.eq(id)).fetchSingle().value1(),
+        Body.class);
   }
 
   /** Makes a new edition live; the one before it is kept. */

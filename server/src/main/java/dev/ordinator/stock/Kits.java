@@ -21,11 +21,8 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
-import org.jooq.Table;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
 /** Which items are kits, what is in them, and how many of them there can be. */
@@ -164,20 +161,17 @@ public class Kits {
       return Map.of();
     }
     Shelf shelf = shelf();
-    Map<Long, Map<String, Long>> stock = levels(shelf.reach(kits), serving, look);
-    Map<Long, Place> places = places();
+    Map<Place, Map<String, Long>> stock = levels(shelf.reach(kits), serving, look);
     Map<Long, List<AtNode>> found = new LinkedHashMap<>();
     for (String sku : kits) {
       List<AtNode> nodes = new ArrayList<>();
-      stock.forEach((node, units) -> nodes.add(atNode(shelf.book(), sku, places.get(node), units)));
+      stock.forEach((place, units) -> nodes.add(atNode(shelf.book(), sku, place, units)));
       found.put(shelf.id(sku), nodes);
     }
     return found;
   }
 
-  private static AtNode atNode(
-      KitBook book, String sku, @Nullable Place place, Map<String, Long> units) {
-    Objects.requireNonNull(place);
+  private static AtNode atNode(KitBook book, String sku, Place place, Map<String, Long> units) {
     Kit kit = book.kit(sku);
     Map<String, Long> usable = units;
     if (kit != null && kit.explode() == Explode.AT_INTAKE) {
@@ -194,37 +188,37 @@ public class Kits {
         KitStock.limiting(book, sku, Chosen.NOTHING, usable));
   }
 
+  private record Place(long id, String code, String name) {}
+
   /** Units by node and then by SKU. */
-  private Map<Long, Map<String, Long>> levels(List<Long> itemIds, Set<String> serving, Look look) {
-    Table<?> levels =
-        STOCK_LEVEL
-            .join(NODE)
-            .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
-            .join(ITEM)
-            .on(ITEM.ID.eq(STOCK_LEVEL.ITEM_ID));
-    Map<Long, Map<String, Long>> byNode = new LinkedHashMap<>();
-    db.select(NODE.ID, ITEM.SKU, STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.SAFETY)
-        .from(levels)
+  private Map<Place, Map<String, Long>> levels(List<Long> itemIds, Set<String> serving, Look look) {
+    Map<Place, Map<String, Long>> byNode = new LinkedHashMap<>();
+    db.select(
+            NODE.ID,
+            NODE.CODE,
+            NODE.NAME,
+            ITEM.SKU,
+            STOCK_LEVEL.ON_HAND,
+            STOCK_LEVEL.ALLOCATED,
+            STOCK_LEVEL.SAFETY)
+        .from(STOCK_LEVEL)
+        .join(NODE)
+        .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
+        .join(ITEM)
+        .on(ITEM.ID.eq(STOCK_LEVEL.ITEM_ID))
         .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
         .and(NODE.KIND.ne(NodeKind.CHANNEL_DEPOT.name()))
         .and(serving.isEmpty() ? noCondition() : NODE.CODE.in(serving))
         .orderBy(NODE.POSITION)
         .forEach(r ->
             byNode
-                .computeIfAbsent(r.value1(), n -> new HashMap<>())
+                .computeIfAbsent(
+                    new Place(r.value1(), r.value2(), r.value3()), n -> new HashMap<>())
                 .put(
-                    r.value2(),
+                    r.value4(),
                     look == Look.ON_HAND
-                        ? r.value3()
-                        : new StockLevel(r.value3(), r.value4(), r.value5()).available()));
+                        ? r.value5()
+                        : new StockLevel(r.value5(), r.value6(), r.value7()).available()));
     return byNode;
-  }
-
-  private record Place(long id, String code, String name) {}
-
-  private Map<Long, Place> places() {
-    return db.select(NODE.ID, NODE.CODE, NODE.NAME)
-        .from(NODE)
-        .fetchMap(NODE.ID, r -> new Place(r.value1(), r.value2(), r.value3()));
   }
 }
