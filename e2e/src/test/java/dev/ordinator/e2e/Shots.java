@@ -30,6 +30,9 @@ public final class Shots {
           new Shot(
               "packing-bench", "/dispatch", ColorScheme.LIGHT, List.of("Enter"), "In the parcel"),
           new Shot("stock", "/stock", ColorScheme.LIGHT, List.of("j", "j", "j"), "Can be promised"),
+          new Shot(
+              "kit", "/stock?search=FIRST-YEAR", ColorScheme.LIGHT, List.of("j"), "runs out first"),
+          new Shot("suppliers", "/suppliers", ColorScheme.LIGHT, List.of(), "none yet"),
           new Shot("channels", "/channels", ColorScheme.LIGHT, List.of(), "Our item"),
           new Shot(
               "stock-feed",

@@ -130,6 +130,7 @@ public class DemoSeed {
       Outbox outbox,
       Tracking tracking,
       Nodes nodes,
+      DemoRefunds refunds,
       @Value("${ordinator.carrier-url}") String carrierUrl,
       @Value("${ordinator.carrier-key}") String carrierKey,
       RateFetch rates,
@@ -172,6 +173,7 @@ public class DemoSeed {
       ClubFiles.before(end).forEach(f -> happen(f.at(), () -> history.brought(files, f)));
       play(past.size());
       expectSupplies(db);
+      refunds.payBack(MANAGER);
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
       // the first push waits at the guard for somebody to let it through
       db.update(CHANNEL).set(CHANNEL.FEEDS, true).where(CHANNEL.CODE.eq("MARKET")).execute();

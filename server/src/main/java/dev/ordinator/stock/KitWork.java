@@ -8,6 +8,7 @@ import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 
 import dev.ordinator.core.catalog.Kit;
 import dev.ordinator.core.catalog.Kit.Explode;
+import dev.ordinator.core.catalog.KitBook;
 import dev.ordinator.core.catalog.KitBook.Chosen;
 import dev.ordinator.core.catalog.KitPrice;
 import dev.ordinator.platform.EventKind;
@@ -34,6 +35,7 @@ import org.springframework.transaction.annotation.Transactional;
 class KitWork {
   private static final int MOST_PARTS = 200;
   private static final long MOST_UNITS = 10_000;
+  private static final long MOST_WAYS = 500;
 
   private final DSLContext db;
   private final Kits kits;
@@ -77,11 +79,7 @@ class KitWork {
     if ((now == null ? 0 : now.value1()) != recipe.version()) {
       throw Problem.stale();
     }
-    try {
-      var unused = kits.shelf().book().with(kit(sku, recipe));
-    } catch (IllegalArgumentException e) {
-      throw Problem.invalid("parts", Texts.of(e));
-    }
+    requireSound(sku, recipe);
     db.deleteFrom(KIT_PART).where(KIT_PART.KIT_ID.eq(itemId)).execute();
     db.insertInto(KIT)
         .set(KIT.ITEM_ID, itemId)
@@ -195,6 +193,25 @@ class KitWork {
       }
     }
     events.record(EventKind.STOCK_CHANGED, null, null, actor, note, "");
+  }
+
+  /**
+   * No kit within itself, and not more ways to choose than can be looked through at each asking.
+   */
+  private void requireSound(String sku, Recipe recipe) {
+    try {
+      KitBook book = kits.shelf().book().with(kit(sku, recipe));
+      long ways =
+          book.open(sku, Chosen.NOTHING).stream()
+              .mapToLong(choice -> choice.options().size())
+              .reduce(1, Math::multiplyExact);
+      if (ways > MOST_WAYS) {
+        throw Problem.invalid(
+            "parts", "there would be %,d ways to choose; at most %,d".formatted(ways, MOST_WAYS));
+      }
+    } catch (IllegalArgumentException e) {
+      throw Problem.invalid("parts", Texts.of(e));
+    }
   }
 
   private long unheld(long itemId, long nodeId) {
