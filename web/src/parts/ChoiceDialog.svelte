@@ -51,7 +51,7 @@
       <fieldset>
         <legend class="text-soft">{q.choice} of “{q.title}”</legend>
         {#each q.answers as answer, j (answer.sku)}
-          <label class="flex items-baseline gap-2 py-1">
+          <label class="flex items-center gap-2 py-1">
             <input
               type="radio"
               value={answer.sku}

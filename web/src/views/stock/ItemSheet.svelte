@@ -117,7 +117,7 @@
       {/each}
     </div>
     {#if session.mayChange}
-      <footer class="border-t border-line px-4 py-2.5">
+      <footer class="flex gap-2 border-t border-line px-4 py-2.5">
         <Button main onclick={() => (adjusting = true)}>Count or receive</Button>
         <Button
           onclick={() => end(!sheet.ended)}

@@ -93,7 +93,7 @@
         <option value="">every category</option>
         {#each first?.categories ?? [] as c (c)}<option value={c}>{c}</option>{/each}
       </select>
-      <label class="flex items-center gap-1.5"
+      <label class="flex items-center gap-1.5 whitespace-nowrap"
         ><input
           type="checkbox"
           class="size-3.5 rounded-sm border-faint"
@@ -101,7 +101,10 @@
           onchange={(event) => setParams({ short: event.currentTarget.checked ? '1' : '' })}
         /> orders wait for it</label
       >
-      <span class="ms-auto flex items-center gap-3 text-xs text-soft" aria-hidden="true">
+      <span
+        class={['ms-auto flex items-center gap-3 text-xs text-soft', narrow && 'max-xl:hidden']}
+        aria-hidden="true"
+      >
         <span><i class="me-1 inline-block h-2 w-3 bg-verdigris"></i>available</span>
         <span><i class="me-1 inline-block h-2 w-3 bg-ink opacity-80"></i>allocated</span>
       </span>
