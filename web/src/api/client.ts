@@ -48,8 +48,8 @@ export async function get<T>(answer: Promise<Answer<T>>): Promise<T> {
   throw new Problem(got.response.status, problem.detail ?? words(got.response.status), problem.field);
 }
 
-/** Sends a file as it is; the answer is a file of orders and how it is read. */
-export const upload = (path: string, file: Blob): Promise<Schemas['FilesFileCard']> =>
+/** Sends a file as it is; who calls says what the answer is. */
+export const upload = <T>(path: string, file: Blob): Promise<T> =>
   get(
     fetch(path, {
       method: 'POST',
@@ -57,7 +57,7 @@ export const upload = (path: string, file: Blob): Promise<Schemas['FilesFileCard
       body: file
     }).then(async (response) => {
       const body: unknown = await response.json().catch(() => undefined);
-      return response.ok ? { data: body as Schemas['FilesFileCard'], response } : { error: body, response };
+      return response.ok ? { data: body as T, response } : { error: body, response };
     })
   );
 

@@ -67,7 +67,7 @@ export interface paths {
             cookie?: never;
         };
         /** What webhooks were told and what they answered, newest first */
-        get: operations["deliveries"];
+        get: operations["deliveries_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -205,7 +205,7 @@ export interface paths {
         };
         get?: never;
         /** Keep a price rule; what it changes is shown, and pushed when said so */
-        put: operations["keep"];
+        put: operations["keep_1"];
         post?: never;
         delete?: never;
         options?: never;
@@ -412,7 +412,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Refuse a held push; the channel keeps what it has */
-        post: operations["refuse"];
+        post: operations["refuse_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -498,7 +498,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Forget what a wording means; the next order with it becomes a snag */
-        post: operations["forget"];
+        post: operations["forget_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -515,7 +515,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begin to connect a channel; it can be left and taken up again at any step */
-        post: operations["begin"];
+        post: operations["begin_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -583,7 +583,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** It is connected: orders are fetched from now on, and nothing is written there */
-        post: operations["finish"];
+        post: operations["finish_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -675,6 +675,112 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Count lists, open ones first */
+        get: operations["all"];
+        put?: never;
+        /** Make a list of what lies in some bins, to be counted */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/counts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A count list, by bin */
+        get: operations["sheet_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/counts/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close a list; what is not let in stays as it is on record */
+        post: operations["close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/counts/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let the differences in
+         * @description Those of a high value, and those that orders hold, wait for a manager.
+         */
+        post: operations["finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/counts/{id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say how many of something were found in a bin */
+        post: operations["found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/counts/{id}/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let differences in that wait for it, or refuse them */
+        post: operations["settle_2"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dispatch/board": {
         parameters: {
             query?: never;
@@ -760,6 +866,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dispatch/consignments/{id}/refusal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say that the node can’t fill a consignment: its order is routed elsewhere
+         * @description Units that are missing or damaged leave the node’s stock with it.
+         */
+        post: operations["refuse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dispatch/consignments/{id}/scans": {
         parameters: {
             query?: never;
@@ -769,7 +895,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Scan one unit into the parcel, by SKU or GTIN */
+        /** Scan one unit into the parcel, by SKU, GTIN, lot, serial number or GS1 barcode */
         post: operations["scan"];
         delete?: never;
         options?: never;
@@ -905,7 +1031,7 @@ export interface paths {
             cookie?: never;
         };
         /** An empty order file to fill in, as CSV or XLSX, with one example row */
-        get: operations["template_1"];
+        get: operations["template_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1009,7 +1135,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Take every order in whose rows are all good; many go on in the background */
-        post: operations["take_1"];
+        post: operations["take_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1345,7 +1471,7 @@ export interface paths {
             cookie?: never;
         };
         /** A worklist of orders, by keyset */
-        get: operations["page"];
+        get: operations["page_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1379,7 +1505,7 @@ export interface paths {
             cookie?: never;
         };
         /** How many orders a worklist shows; counting stops at 10,000 */
-        get: operations["count"];
+        get: operations["count_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1396,7 +1522,7 @@ export interface paths {
             cookie?: never;
         };
         /** A worklist as CSV (RFC 4180) */
-        get: operations["csv_1"];
+        get: operations["csv_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1490,6 +1616,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/alternatives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * From where else an order could be sent, and what each would cost
+         * @description Of what nobody has begun to pack. Nothing is changed.
+         */
+        get: operations["alternatives"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/approve": {
         parameters: {
             query?: never;
@@ -1535,6 +1681,23 @@ export interface paths {
         get: operations["decisions"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send an order from other nodes than the rulebook chose, and say why */
+        post: operations["send"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1747,6 +1910,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/planning/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Solve a planning case, without touching any stored data
+         * @description A JSON document with everything that routing looks at: network, stock, ladder, orders. What is wrong with one is told with its JSONPath in “field”.
+         */
+        post: operations["solve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/promises": {
         parameters: {
             query?: never;
@@ -1837,6 +2020,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Deliveries that are expected, soonest first */
+        get: operations["deliveries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/discrepancies": {
         parameters: {
             query?: never;
@@ -1846,6 +2046,43 @@ export interface paths {
         };
         /** Levels that are not what ledger and allocations add up to; empty if all is well */
         get: operations["discrepancies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/earmarks/{id}/release": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is left of an earmark is free again */
+        post: operations["release"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/expected/{id}/dependents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who waits for an expected supply, and until when if it came on another day
+         * @description Without a day: if it does not come at all.
+         */
+        get: operations["dependents"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1881,7 +2118,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Units of an expected supply have come; orders that waited are routed */
-        post: operations["receive"];
+        post: operations["receive_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1899,6 +2136,77 @@ export interface paths {
         put?: never;
         /** An expected supply comes on another day */
         post: operations["slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/files/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a file, all of it or what is good of it */
+        post: operations["take_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/files/{kind}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What a file would change, row by row; nothing is taken
+         * @description header: pairs of our column and the file’s header, as column=header; others are found by their names, or as they were said the last time.
+         */
+        post: operations["check_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/files/{kind}/out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of it, as CSV or XLSX; kind: items, levels, counts, inbound or kits */
+        get: operations["out"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/files/{kind}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A file to fill in, with an example row */
+        get: operations["template_1"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1939,6 +2247,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/items/{id}/counted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say whether an item is counted; of what is not, there is always enough */
+        put: operations["count"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/items/{id}/earmarks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of an item is set aside, and for whom */
+        get: operations["earmarks"];
+        put?: never;
+        /** Set units of an item aside for a channel, a customer or a campaign */
+        post: operations["setAside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/items/{id}/ended": {
         parameters: {
             query?: never;
@@ -1963,7 +2306,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What of an item is expected, and what can be promised, day by day */
+        /**
+         * What of an item is expected, and what can be promised, day by day
+         * @description node: the code of one; empty: over all of them. What orders wait for is taken off in either case, as it is not known which node will send it.
+         */
         get: operations["ahead"];
         put?: never;
         /** Note that units of an item are expected */
@@ -2010,6 +2356,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/items/{id}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set how much of an item a node keeps back, and what is too much there */
+        put: operations["limit"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/items/{id}/mend": {
         parameters: {
             query?: never;
@@ -2027,17 +2390,230 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stock/items/{id}/movements": {
+    "/api/stock/items/{id}/places": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** An item’s movements, newest first */
-        get: operations["movements"];
+        /** Where an item lies: bins, lots, states; what goes first above */
+        get: operations["places_1"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/items/{id}/tracking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say whether an item is tracked by lot, and which lots go first */
+        put: operations["track"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a lot is, which orders hold some of it, and which got it */
+        get: operations["trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots/{id}/orders.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The orders that got a lot, with how to reach their buyers, as CSV */
+        get: operations["orders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/lots/{id}/recall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a lot off sale
+         * @description What is there goes to quarantine; orders that hold some of it are routed again.
+         */
+        post: operations["recall"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/movements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stock ledger, newest first, paged */
+        get: operations["page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/movements.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stock ledger as CSV */
+        get: operations["csv_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/nodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The nodes at which there may be stock, in listed order */
+        get: operations["nodes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/nodes/{id}/leaves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say when goods that a node sends leave its stock */
+        put: operations["leave"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/places/{id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put units into another bin, or another state, at their node */
+        post: operations["put"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/receipts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a delivery in, all of it or nothing
+         * @description What came more, or less, than expected is kept with the receipt. Orders that waited are routed at once.
+         */
+        post: operations["receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/receipts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A delivery that came: what was expected and what came of it */
+        get: operations["receipt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/transfers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send goods from one of our nodes to another
+         * @description They leave at once and are expected there, under the number that is given.
+         */
+        post: operations["transfer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2056,6 +2632,23 @@ export interface paths {
         put?: never;
         /** Add a supplier */
         post: operations["add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/nodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The nodes from which suppliers send */
+        get: operations["places"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2114,6 +2707,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/suppliers/{id}/sending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say from where a supplier sends by itself, and how long its word counts */
+        put: operations["sending"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/today": {
         parameters: {
             query?: never;
@@ -2143,6 +2753,41 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/views/{view}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list’s saved views, by name */
+        get: operations["all_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/views/{view}/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep filters under a name; the same name is changed */
+        put: operations["keep"];
+        post?: never;
+        /** Forget a saved view */
+        delete: operations["forget"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2410,11 +3055,89 @@ export interface components {
             };
             wanted: string[];
         };
+        CountSheetsHead: {
+            /** Format: int64 */
+            approveAbove: number | null;
+            blind: boolean;
+            /** Format: date-time */
+            closedAt: null | string;
+            closedBy: null | string;
+            /** Format: int32 */
+            counted: number;
+            currency: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            lines: number;
+            /** Format: date-time */
+            madeAt: string;
+            madeBy: string;
+            name: string;
+            node: string;
+            /** Format: int64 */
+            nodeId: number;
+            /** Format: int32 */
+            waiting: number;
+        };
+        CountSheetsLine: {
+            bin: string;
+            /** Format: int64 */
+            book: number | null;
+            /** Format: int64 */
+            counted: number | null;
+            /** Format: date-time */
+            countedAt: null | string;
+            countedBy: string;
+            gtin: null | string;
+            /** Format: int64 */
+            id: number;
+            lot: string;
+            name: string;
+            note: string;
+            settledBy: string;
+            sku: string;
+            /** @enum {string} */
+            state: "OPEN" | "COUNTED" | "WAITING" | "POSTED" | "REFUSED";
+            /** Format: int64 */
+            value: number | null;
+            /** @enum {null|string} */
+            why: "LOST" | "FOUND" | "DAMAGED" | "MISLAID" | "MISTAKE" | "OTHER" | null;
+        };
+        CountSheetsSheet: {
+            count: components["schemas"]["CountSheetsHead"];
+            lines: components["schemas"]["CountSheetsLine"][];
+        };
+        CountsFound: {
+            bin: string;
+            /** Format: date */
+            expires: null | string;
+            item: string;
+            lot: string;
+            note: string;
+            /** Format: int64 */
+            units: number;
+            /** @enum {null|string} */
+            why: "LOST" | "FOUND" | "DAMAGED" | "MISLAID" | "MISTAKE" | "OTHER" | null;
+        };
+        CountsVerdict: {
+            let: boolean;
+            lines: number[];
+        };
+        CountsWish: {
+            /** Format: int64 */
+            approveAbove: number | null;
+            bins: string;
+            blind: boolean;
+            category: string;
+            name: string;
+            /** Format: int64 */
+            nodeId: number;
+        };
         DecisionDecision: {
             actor: string;
             /** Format: date-time */
             at: string;
-            chosen: null | string;
+            chosen: components["schemas"]["GroundsJsonStoredPart"][];
             considered: components["schemas"]["GroundsJsonStoredCandidate"][];
             /** Format: int64 */
             cost: number;
@@ -2424,12 +3147,18 @@ export interface components {
             nodeNames: {
                 [key: string]: string;
             };
+            overrideReason: null | string;
+            proven: boolean;
             /** Format: int32 */
             rung: number | null;
             rungName: string;
             /** Format: int32 */
             rungs: number;
-            runnerUp: null | string;
+            second: components["schemas"]["GroundsJsonStoredPart"][];
+            /** Format: int64 */
+            secondCost: number;
+            /** Format: int64 */
+            splitPenalty: number;
         };
         DispatchBench: {
             consignment: components["schemas"]["DispatchBoardCard"];
@@ -2439,6 +3168,8 @@ export interface components {
             shipTo: string;
         };
         DispatchBenchLine: {
+            bySerial: boolean;
+            from: components["schemas"]["PickPlacesFrom"][];
             gtin: null | string;
             /** Format: int64 */
             id: number;
@@ -2481,7 +3212,7 @@ export interface components {
             /** Format: date */
             shipBy: string;
             /** @enum {string} */
-            state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED";
+            state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED" | "REFUSED";
             /** Format: int64 */
             units: number;
         };
@@ -2505,14 +3236,77 @@ export interface components {
             toPack: number;
             worksToday: boolean;
         };
+        DispatchRefusalRequest: {
+            missing: {
+                [key: string]: number;
+            };
+            note: string;
+            /** @enum {string} */
+            reason: "NOT_THERE" | "DAMAGED" | "NO_TIME" | "OTHER";
+        };
         DispatchScanAnswer: {
             bench: components["schemas"]["DispatchBench"];
             message: string;
             /** @enum {string} */
-            result: "COUNTED" | "WRONG_ITEM" | "TOO_MANY";
+            result: "COUNTED" | "WRONG_ITEM" | "WRONG_LOT" | "TOO_MANY" | "NEEDS_SERIAL";
+            serialOf: null | string;
         };
         DispatchScanRequest: {
             code: string;
+            of: null | string;
+        };
+        EarmarksCard: {
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            kind: "CHANNEL" | "CUSTOMER" | "CAMPAIGN";
+            node: string;
+            /** Format: int64 */
+            nodeId: number;
+            note: string;
+            notedBy: string;
+            /** Format: int64 */
+            quantity: number;
+            /** Format: int64 */
+            units: number;
+            /** Format: date */
+            until: null | string;
+            who: string;
+        };
+        EarmarksWish: {
+            /** @enum {string} */
+            kind: "CHANNEL" | "CUSTOMER" | "CAMPAIGN";
+            /** Format: int64 */
+            nodeId: number;
+            note: string;
+            /** Format: int64 */
+            quantity: number;
+            /** Format: date */
+            until: null | string;
+            who: string;
+        };
+        ElsewhereAlternative: {
+            /** Format: date */
+            arrival: string;
+            /** Format: int64 */
+            cost: number;
+            late: boolean;
+            nodes: string[];
+            parts: components["schemas"]["GroundsJsonStoredPart"][];
+        };
+        ElsewhereAlternatives: {
+            currency: string;
+            nodeNames: {
+                [key: string]: string;
+            };
+            now?: components["schemas"]["ElsewhereAlternative"];
+            nowNodes: string[];
+            others: components["schemas"]["ElsewhereAlternative"][];
+            ruledOut: components["schemas"]["GroundsJsonStoredCandidate"][];
+        };
+        ElsewhereWish: {
+            nodes: string[];
+            reason: string;
         };
         EventsEntry: {
             actor: string;
@@ -2521,7 +3315,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
+            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
             text: string;
             why: string;
         };
@@ -2663,6 +3457,7 @@ export interface components {
             buffer: number;
             /** Format: int64 */
             cap: number | null;
+            offered: boolean;
             /** Format: int64 */
             oversellTo: number;
             /** Format: int32 */
@@ -2780,13 +3575,25 @@ export interface components {
             /** Format: int64 */
             purchase: number;
             /** @enum {null|string} */
-            ruledOut: "NOT_SERVING" | "COLLECTED_ELSEWHERE" | "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "TOO_LATE" | "AT_CAPACITY" | null;
+            ruledOut: "NOT_SERVING" | "COLLECTED_ELSEWHERE" | "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "REFUSED" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "EXPIRES_TOO_SOON" | "TOO_LATE" | "AT_CAPACITY" | null;
             /** Format: int32 */
             rung: number;
             service: null | string;
             skus: string[];
             /** Format: int64 */
             total: number;
+        };
+        GroundsJsonStoredPart: {
+            /** Format: date */
+            arrival: string;
+            carrier: string;
+            cost: components["schemas"]["PlannedConsignmentCost"];
+            /** Format: date */
+            handOver: string;
+            node: string;
+            service: string;
+            /** Format: int64 */
+            units: number;
         };
         HookBookDeliveryRow: {
             address: string;
@@ -2908,6 +3715,20 @@ export interface components {
             quantity: number;
             sku: string;
         };
+        LedgerCheckDiscrepancy: {
+            /** Format: int64 */
+            allocated: number;
+            /** Format: int64 */
+            allocations: number;
+            /** Format: int64 */
+            itemId: number;
+            /** Format: int64 */
+            ledger: number;
+            /** Format: int64 */
+            nodeId: number;
+            /** Format: int64 */
+            onHand: number;
+        };
         ListingTableLikeliest: {
             /** Format: int64 */
             listingId: number;
@@ -2958,6 +3779,86 @@ export interface components {
         ListingsTakenIn: {
             /** Format: int32 */
             items: number;
+        };
+        LotRecallReached: {
+            buyer: string;
+            channelNumber: string;
+            country: string;
+            email: string;
+            number: string;
+            /** Format: int64 */
+            orderId: number;
+            phone: string;
+            /** Format: date-time */
+            sentAt: null | string;
+            /** Format: int64 */
+            units: number;
+        };
+        LotRecallThere: {
+            node: string;
+            /** @enum {string} */
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+            /** Format: int64 */
+            units: number;
+        };
+        LotRecallTrace: {
+            /** Format: date-time */
+            cameAt: string;
+            code: string;
+            /** Format: date */
+            expires: null | string;
+            holding: components["schemas"]["LotRecallReached"][];
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            itemId: number;
+            name: string;
+            recallNote: string;
+            /** Format: date-time */
+            recalledAt: null | string;
+            sent: components["schemas"]["LotRecallReached"][];
+            sku: string;
+            there: components["schemas"]["LotRecallThere"][];
+        };
+        LotsCounting: {
+            counted: boolean;
+        };
+        LotsPlace: {
+            /** Format: int64 */
+            allocated: number;
+            bin: string;
+            /** Format: date */
+            expires: null | string;
+            /** Format: int64 */
+            id: number;
+            lot: null | string;
+            /** Format: int64 */
+            lotId: number | null;
+            node: string;
+            /** Format: int64 */
+            nodeId: number;
+            /** Format: int64 */
+            onHand: number;
+            /** Format: date-time */
+            recalledAt: null | string;
+            /** @enum {string} */
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+        };
+        LotsPlaces: {
+            places: components["schemas"]["LotsPlace"][];
+            tracking: components["schemas"]["LotsTracking"];
+        };
+        LotsRecall: {
+            note: string;
+        };
+        LotsTracking: {
+            /** @enum {string} */
+            by: "NOTHING" | "LOT" | "EXPIRY" | "SERIAL";
+            /** Format: int32 */
+            minLife: number;
+            oneLot: boolean;
+            /** @enum {string} */
+            pick: "FEFO" | "FIFO";
         };
         MachineAccessNewHook: {
             address: string;
@@ -3052,6 +3953,62 @@ export interface components {
             /** Format: int64 */
             row: number;
             why: string;
+        };
+        MovementsMovement: {
+            actor: string;
+            /** Format: date-time */
+            at: string;
+            bin: string;
+            count: null | string;
+            /** Format: int64 */
+            countId: number | null;
+            /** Format: int64 */
+            id: number;
+            item: string;
+            /** Format: int64 */
+            itemId: number;
+            lot: null | string;
+            /** Format: int64 */
+            lotId: number | null;
+            node: string;
+            note: string;
+            order: null | string;
+            /** Format: int64 */
+            orderId: number | null;
+            /** Format: int64 */
+            quantity: number;
+            /** @enum {string} */
+            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+            receipt: null | string;
+            /** Format: int64 */
+            receiptId: number | null;
+            sku: string;
+            /** @enum {string} */
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+        };
+        MovementsReceiptLine: {
+            /** Format: int64 */
+            came: number;
+            /** Format: int64 */
+            damaged: number;
+            /** Format: int64 */
+            expected: number;
+            /** Format: int64 */
+            itemId: number;
+            name: string;
+            sku: string;
+        };
+        MovementsReceiptSheet: {
+            actor: string;
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            id: number;
+            lines: components["schemas"]["MovementsReceiptLine"][];
+            node: string;
+            note: string;
+            number: string;
+            supplier: string;
         };
         NewOrderBuyer: {
             email: string;
@@ -3167,7 +4124,7 @@ export interface components {
             /** Format: date */
             shipBy: string;
             /** @enum {string} */
-            state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED";
+            state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED" | "REFUSED";
             /** Format: int64 */
             units: number;
         };
@@ -3275,7 +4232,7 @@ export interface components {
             carrier: string;
             consignment: string;
             /** @enum {string} */
-            state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED";
+            state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED" | "REFUSED";
             tracking: string;
             trackingUrl: string;
         };
@@ -3314,6 +4271,84 @@ export interface components {
             /** Format: int64 */
             order: number;
             why: string;
+        };
+        PickPlacesFrom: {
+            bin: string;
+            /** Format: date */
+            expires: null | string;
+            lot: null | string;
+            /** Format: int64 */
+            units: number | null;
+        };
+        PlannedConsignmentCost: {
+            /** Format: int64 */
+            carriage: number;
+            /** Format: int64 */
+            clearance: number;
+            /** Format: int64 */
+            handling: number;
+            /** Format: int64 */
+            lateness: number;
+            /** Format: int64 */
+            purchase: number;
+        };
+        PlannedConsignmentLine: {
+            id: string;
+            /** Format: int64 */
+            quantity: number;
+        };
+        PlanningAnswer: {
+            /** Format: int64 */
+            bound: number;
+            /** Format: double */
+            gap: number;
+            orders: components["schemas"]["PlanningAnswerOrder"][];
+            /** Format: double */
+            seconds: number;
+            /** Format: int64 */
+            total: number;
+        };
+        PlanningAnswerConsidered: {
+            /** Format: int64 */
+            cost: number | null;
+            node: string;
+            /** @enum {null|string} */
+            ruledOut: "NOT_SERVING" | "COLLECTED_ELSEWHERE" | "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "REFUSED" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "EXPIRES_TOO_SOON" | "TOO_LATE" | "AT_CAPACITY" | null;
+            /** Format: int32 */
+            rung: number;
+        };
+        PlanningAnswerConsignment: {
+            /** Format: date */
+            arrival: string;
+            /** Format: int64 */
+            billable: number;
+            carrier: string;
+            cost: components["schemas"]["PlannedConsignmentCost"];
+            /** Format: date */
+            handOver: string;
+            lines: components["schemas"]["PlannedConsignmentLine"][];
+            node: string;
+            service: string;
+        };
+        PlanningAnswerOrder: {
+            consignments: components["schemas"]["PlanningAnswerConsignment"][];
+            /** Format: int64 */
+            cost: number;
+            grounds?: components["schemas"]["PlanningAnswerReasons"];
+            id: string;
+            proven: boolean;
+            /** Format: int32 */
+            rung: number | null;
+            unfilled: components["schemas"]["PlannedConsignmentLine"][];
+        };
+        PlanningAnswerReasons: {
+            considered: components["schemas"]["PlanningAnswerConsidered"][];
+            runnerUp?: components["schemas"]["PlanningAnswerRunnerUp"];
+        };
+        PlanningAnswerRunnerUp: {
+            consignments: components["schemas"]["PlanningAnswerConsignment"][];
+            /** Format: int64 */
+            cost: number;
         };
         PriceRulesSet: {
             country: string;
@@ -3378,9 +4413,85 @@ export interface components {
             sku: string;
             title: string;
         };
+        PuttingWish: {
+            bin: string;
+            note: string;
+            /** @enum {string} */
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+            /** Format: int64 */
+            units: number;
+        };
         RatesRead: {
             /** Format: int32 */
             rates: number;
+        };
+        ReceivingAwaited: {
+            /** Format: date */
+            due: string;
+            /** Format: int64 */
+            expectedId: number;
+            /** Format: date */
+            expires: null | string;
+            gtin: null | string;
+            /** Format: int64 */
+            itemId: number;
+            lot: null | string;
+            name: string;
+            /** Format: int64 */
+            quantity: number;
+            sku: string;
+            /** @enum {string} */
+            tracked: "NOTHING" | "LOT" | "EXPIRY" | "SERIAL";
+        };
+        ReceivingDelivery: {
+            /** Format: date */
+            due: string;
+            lines: components["schemas"]["ReceivingAwaited"][];
+            node: string;
+            /** Format: int64 */
+            nodeId: number;
+            number: string;
+            supplier: string;
+        };
+        ReceivingLine: {
+            /** Format: int64 */
+            expectedId: number | null;
+            /** Format: int64 */
+            itemId: number;
+            parts: components["schemas"]["ReceivingPart"][];
+        };
+        ReceivingOutcome: {
+            /** Format: int64 */
+            came: number;
+            /** Format: int64 */
+            damaged: number;
+            /** Format: int64 */
+            expected: number;
+            sku: string;
+        };
+        ReceivingPart: {
+            bin: string;
+            /** Format: date */
+            expires: null | string;
+            lot: string;
+            /** @enum {string} */
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+            /** Format: int64 */
+            units: number;
+        };
+        ReceivingReceipt: {
+            /** Format: int64 */
+            id: number;
+            lines: components["schemas"]["ReceivingOutcome"][];
+        };
+        ReceivingWish: {
+            lines: components["schemas"]["ReceivingLine"][];
+            /** Format: int64 */
+            nodeId: number;
+            note: string;
+            number: string;
+            restComes: boolean;
+            supplier: string;
         };
         RefundCard: {
             /** Format: int64 */
@@ -3509,6 +4620,14 @@ export interface components {
             /** Format: int32 */
             released: number;
         };
+        SavedViewsSavedView: {
+            madeBy: string;
+            name: string;
+            query: string;
+        };
+        SavedViewsWish: {
+            query: string;
+        };
         SessionFirstManager: {
             displayName: string;
             password: string;
@@ -3552,6 +4671,10 @@ export interface components {
             next: null | string;
             rows: components["schemas"]["ListingTableRow"][];
         };
+        SliceMovementsMovement: {
+            next: null | string;
+            rows: components["schemas"]["MovementsMovement"][];
+        };
         SliceStockGridRow: {
             next: null | string;
             rows: components["schemas"]["StockGridRow"][];
@@ -3559,6 +4682,20 @@ export interface components {
         SliceWorklistRow: {
             next: null | string;
             rows: components["schemas"]["WorklistRow"][];
+        };
+        SlipEffectsDependent: {
+            /** Format: date */
+            after: null | string;
+            /** Format: date */
+            arriveBy: null | string;
+            /** Format: date */
+            before: null | string;
+            buyer: string;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            /** Format: int64 */
+            units: number;
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
@@ -3592,7 +4729,7 @@ export interface components {
             /** Format: int64 */
             timeout?: number;
         };
-        StockAdjustment: {
+        StockDeskAdjustment: {
             /** Format: int64 */
             change: number | null;
             /** Format: int64 */
@@ -3600,17 +4737,64 @@ export interface components {
             /** Format: int64 */
             nodeId: number;
             note: string;
+            /** Format: int64 */
+            placeId: number | null;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK";
+            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+        };
+        StockDeskLevel: {
+            /** Format: int64 */
+            allocated: number;
+            /** Format: int64 */
+            available: number;
+            /** Format: int64 */
+            most: number | null;
+            /** Format: int64 */
+            onHand: number;
+            /** Format: int64 */
+            safety: number;
+            tracked: boolean;
         };
         StockEnding: {
             ended: boolean;
+        };
+        StockFilesMapped: {
+            column: string;
+            header: null | string;
+            hint: string;
+            required: boolean;
+        };
+        StockFilesRowSeen: {
+            /** @enum {string} */
+            fate: "NEW" | "CHANGED" | "SAME" | "REFUSED";
+            key: string;
+            /** Format: int32 */
+            row: number;
+            what: string;
+        };
+        StockFilesSeen: {
+            columns: components["schemas"]["StockFilesMapped"][];
+            counts: {
+                [key: string]: number;
+            };
+            headers: string[];
+            rows: components["schemas"]["StockFilesRowSeen"][];
+        };
+        StockFilesTaken: {
+            /** Format: int32 */
+            refused: number;
+            /** Format: int32 */
+            taken: number;
         };
         StockGridCell: {
             /** Format: int64 */
             allocated: number;
             /** Format: int64 */
             available: number;
+            /** Format: int64 */
+            earmarked: number;
+            /** Format: int64 */
+            most: number | null;
             /** Format: int64 */
             nodeId: number;
             /** Format: int64 */
@@ -3643,6 +4827,8 @@ export interface components {
             code: string;
             /** Format: int64 */
             id: number;
+            /** @enum {string} */
+            leaves: "RELEASE" | "PACK" | "LABEL" | "HAND_OVER";
             name: string;
         };
         StockGridPage: {
@@ -3655,6 +4841,8 @@ export interface components {
             available: number;
             category: string;
             cells: components["schemas"]["StockGridCell"][];
+            counted: boolean;
+            family: string;
             gtin: null | string;
             /** Format: int64 */
             id: number;
@@ -3665,48 +4853,26 @@ export interface components {
             waiting: number;
         };
         StockGridWaiting: {
+            /** Format: date */
+            arriveBy: null | string;
+            buyer: string;
             /** Format: int64 */
             orderId: number;
             orderNumber: string;
             /** Format: int64 */
             quantity: number;
         };
-        StockLedgerDiscrepancy: {
+        StockLeaving: {
+            /** @enum {string} */
+            leaves: "RELEASE" | "PACK" | "LABEL" | "HAND_OVER";
+        };
+        StockLimits: {
             /** Format: int64 */
-            allocated: number;
-            /** Format: int64 */
-            allocations: number;
-            /** Format: int64 */
-            itemId: number;
-            /** Format: int64 */
-            ledger: number;
+            most: number | null;
             /** Format: int64 */
             nodeId: number;
             /** Format: int64 */
-            onHand: number;
-        };
-        StockLevelNow: {
-            /** Format: int64 */
-            allocated: number;
-            /** Format: int64 */
-            available: number;
-            /** Format: int64 */
-            onHand: number;
-        };
-        StockMovement: {
-            actor: string;
-            /** Format: date-time */
-            at: string;
-            /** Format: int64 */
-            consignmentId: number | null;
-            /** Format: int64 */
-            id: number;
-            node: string;
-            note: string;
-            /** Format: int64 */
-            quantity: number;
-            /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK";
+            safety: number;
         };
         StreamingResponseBody: unknown;
         SupplierOffersChange: {
@@ -3749,9 +4915,14 @@ export interface components {
         SupplierOffersSupplier: {
             code: string;
             currency: string;
+            fresh: boolean;
+            /** Format: int32 */
+            freshDays: number;
             /** Format: int64 */
             id: number;
             name: string;
+            /** Format: int64 */
+            nodeId: number | null;
             /** Format: date-time */
             readAt: null | string;
         };
@@ -3772,11 +4943,22 @@ export interface components {
             currency: string;
             name: string;
         };
+        SuppliersPlace: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+        };
         SuppliersSeen: {
             changes: components["schemas"]["SupplierOffersChange"][];
             refused: components["schemas"]["SupplierOffersRefused"][];
             /** Format: int32 */
             rows: number;
+        };
+        SuppliersSending: {
+            /** Format: int32 */
+            freshDays: number;
+            /** Format: int64 */
+            nodeId: number | null;
         };
         Terms: {
             depot: string;
@@ -3848,6 +5030,25 @@ export interface components {
             waiting: number;
             /** Format: int64 */
             willLeave: number;
+        };
+        TransfersLine: {
+            sku: string;
+            /** Format: int64 */
+            units: number;
+        };
+        TransfersSent: {
+            number: string;
+            /** Format: int64 */
+            units: number;
+        };
+        TransfersWish: {
+            /** Format: date */
+            due: string;
+            /** Format: int64 */
+            fromId: number;
+            lines: components["schemas"]["TransfersLine"][];
+            /** Format: int64 */
+            toId: number;
         };
         WorklistBranch: {
             carrier: string;
@@ -3988,7 +5189,7 @@ export interface operations {
             };
         };
     };
-    deliveries: {
+    deliveries_1: {
         parameters: {
             query?: {
                 failed?: boolean;
@@ -4200,7 +5401,7 @@ export interface operations {
             };
         };
     };
-    keep: {
+    keep_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4532,7 +5733,7 @@ export interface operations {
             };
         };
     };
-    refuse: {
+    refuse_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4669,7 +5870,7 @@ export interface operations {
             };
         };
     };
-    forget: {
+    forget_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4693,7 +5894,7 @@ export interface operations {
             };
         };
     };
-    begin: {
+    begin_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4789,7 +5990,7 @@ export interface operations {
             };
         };
     };
-    finish: {
+    finish_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -4921,6 +6122,168 @@ export interface operations {
             };
         };
     };
+    all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetsHead"][];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountsWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetsSheet"];
+                };
+            };
+        };
+    };
+    sheet_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetsSheet"];
+                };
+            };
+        };
+    };
+    close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetsSheet"];
+                };
+            };
+        };
+    };
+    finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetsSheet"];
+                };
+            };
+        };
+    };
+    found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountsFound"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetsSheet"];
+                };
+            };
+        };
+    };
+    settle_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountsVerdict"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountSheetsSheet"];
+                };
+            };
+        };
+    };
     board: {
         parameters: {
             query?: never;
@@ -5028,6 +6391,30 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DispatchBench"];
                 };
+            };
+        };
+    };
+    refuse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DispatchRefusalRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -5234,7 +6621,7 @@ export interface operations {
             };
         };
     };
-    template_1: {
+    template_2: {
         parameters: {
             query?: {
                 format?: string;
@@ -5376,7 +6763,7 @@ export interface operations {
             };
         };
     };
-    take_1: {
+    take_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -5879,7 +7266,7 @@ export interface operations {
             };
         };
     };
-    page: {
+    page_1: {
         parameters: {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";
@@ -5935,7 +7322,7 @@ export interface operations {
             };
         };
     };
-    count: {
+    count_1: {
         parameters: {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";
@@ -5964,7 +7351,7 @@ export interface operations {
             };
         };
     };
-    csv_1: {
+    csv_2: {
         parameters: {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";
@@ -6102,6 +7489,28 @@ export interface operations {
             };
         };
     };
+    alternatives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElsewhereAlternatives"];
+                };
+            };
+        };
+    };
     approve: {
         parameters: {
             query?: never;
@@ -6165,6 +7574,30 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DecisionDecision"][];
                 };
+            };
+        };
+    };
+    send: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ElsewhereWish"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6476,6 +7909,30 @@ export interface operations {
             };
         };
     };
+    solve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanningAnswer"];
+                };
+            };
+        };
+    };
     promise: {
         parameters: {
             query?: never;
@@ -6631,6 +8088,26 @@ export interface operations {
             };
         };
     };
+    deliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceivingDelivery"][];
+                };
+            };
+        };
+    };
     discrepancies: {
         parameters: {
             query?: never;
@@ -6646,7 +8123,51 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockLedgerDiscrepancy"][];
+                    "application/json": components["schemas"]["LedgerCheckDiscrepancy"][];
+                };
+            };
+        };
+    };
+    release: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    dependents: {
+        parameters: {
+            query?: {
+                due?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipEffectsDependent"][];
                 };
             };
         };
@@ -6671,7 +8192,7 @@ export interface operations {
             };
         };
     };
-    receive: {
+    receive_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6719,6 +8240,103 @@ export interface operations {
             };
         };
     };
+    take_1: {
+        parameters: {
+            query?: {
+                header?: string[];
+                goodOnly?: boolean;
+            };
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockFilesTaken"];
+                };
+            };
+        };
+    };
+    check_1: {
+        parameters: {
+            query?: {
+                header?: string[];
+            };
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockFilesSeen"];
+                };
+            };
+        };
+    };
+    out: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StreamingResponseBody"];
+                };
+            };
+        };
+    };
+    template_1: {
+        parameters: {
+            query?: {
+                format?: string;
+            };
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StreamingResponseBody"];
+                };
+            };
+        };
+    };
     item: {
         parameters: {
             query?: never;
@@ -6752,7 +8370,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StockAdjustment"];
+                "application/json": components["schemas"]["StockDeskAdjustment"];
             };
         };
         responses: {
@@ -6762,8 +8380,78 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockLevelNow"];
+                    "application/json": components["schemas"]["StockDeskLevel"];
                 };
+            };
+        };
+    };
+    count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotsCounting"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    earmarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EarmarksCard"][];
+                };
+            };
+        };
+    };
+    setAside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EarmarksWish"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6793,7 +8481,9 @@ export interface operations {
     };
     ahead: {
         parameters: {
-            query?: never;
+            query?: {
+                node?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -6927,6 +8617,30 @@ export interface operations {
             };
         };
     };
+    limit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockLimits"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     mend: {
         parameters: {
             query?: never;
@@ -6947,7 +8661,7 @@ export interface operations {
             };
         };
     };
-    movements: {
+    places_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6964,7 +8678,298 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockMovement"][];
+                    "application/json": components["schemas"]["LotsPlaces"];
+                };
+            };
+        };
+    };
+    track: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotsTracking"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotRecallTrace"];
+                };
+            };
+        };
+    };
+    orders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    recall: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotsRecall"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    page: {
+        parameters: {
+            query?: {
+                item?: number;
+                node?: string;
+                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+                actor?: string;
+                receipt?: number;
+                count?: number;
+                lot?: number;
+                from?: string;
+                to?: string;
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceMovementsMovement"];
+                };
+            };
+        };
+    };
+    csv_1: {
+        parameters: {
+            query?: {
+                item?: number;
+                node?: string;
+                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+                actor?: string;
+                receipt?: number;
+                count?: number;
+                lot?: number;
+                from?: string;
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": components["schemas"]["StreamingResponseBody"];
+                };
+            };
+        };
+    };
+    nodes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockGridNodeHead"][];
+                };
+            };
+        };
+    };
+    leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockLeaving"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PuttingWish"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    receive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceivingWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceivingReceipt"];
+                };
+            };
+        };
+    };
+    receipt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovementsReceiptSheet"];
+                };
+            };
+        };
+    };
+    transfer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TransfersWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TransfersSent"];
                 };
             };
         };
@@ -7009,6 +9014,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuppliersAdded"];
+                };
+            };
+        };
+    };
+    places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuppliersPlace"][];
                 };
             };
         };
@@ -7109,6 +9134,30 @@ export interface operations {
             };
         };
     };
+    sending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuppliersSending"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     today: {
         parameters: {
             query?: {
@@ -7148,6 +9197,74 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TodayCounts"];
                 };
+            };
+        };
+    };
+    all_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                view: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedViewsSavedView"][];
+                };
+            };
+        };
+    };
+    keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                view: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedViewsWish"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    forget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                view: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

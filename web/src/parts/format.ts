@@ -1,6 +1,7 @@
 const AMOUNT = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
 const COUNT = new Intl.NumberFormat('en-GB');
 const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
+const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 const CLOCK = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
 const FULL = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'medium' });
 
@@ -25,6 +26,9 @@ export function day(iso: string, now = new Date()): string {
   if (days === -1) return 'yesterday';
   return DAY.format(date).replace(',', '');
 }
+
+/** A day with its year: 31 Jan 2027. */
+export const fullDay = (iso: string): string => DATE.format(new Date(`${iso}T12:00:00`));
 
 /** A moment: today 14:00, or Thu 26 Nov 14:00. */
 export function moment(iso: string, now = new Date()): string {

@@ -18,6 +18,9 @@ const dispatch = wrap({ asyncComponent: () => import('./dispatch/Dispatch.svelte
 const bench = wrap({ asyncComponent: () => import('./dispatch/Bench.svelte') });
 const suppliers = wrap({ asyncComponent: () => import('./suppliers/Suppliers.svelte') });
 const stock = wrap({ asyncComponent: () => import('./stock/Stock.svelte') });
+const ledger = wrap({ asyncComponent: () => import('./stock/Ledger.svelte') });
+const counts = wrap({ asyncComponent: () => import('./counts/Counts.svelte') });
+const countSheet = wrap({ asyncComponent: () => import('./counts/CountSheet.svelte') });
 const channels = wrap({ asyncComponent: () => import('./channels/Channels.svelte') });
 
 export const routes = {
@@ -28,6 +31,9 @@ export const routes = {
   '/dispatch/bench/:id': bench,
   '/suppliers': suppliers,
   '/stock': stock,
+  '/stock/ledger': ledger,
+  '/stock/counts': counts,
+  '/stock/counts/:id': countSheet,
   '/stock/:id': stock,
   '/channels': channels,
   '*': wrap({ asyncComponent: () => import('./NoSuchView.svelte') })

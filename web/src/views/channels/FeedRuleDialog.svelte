@@ -22,7 +22,8 @@
     sharePercent: 100,
     cap: null,
     soldOut: 'STOP',
-    oversellTo: 0
+    oversellTo: 0,
+    offered: true
   });
   let problem = $state('');
   const client = useQueryClient();
@@ -113,6 +114,11 @@
       />
       units.
     </div>
+    <label class="block"
+      ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={rule.offered} /> they are
+      offered
+      <span class="text-soft">— otherwise none is, whatever is there, until this is said again</span></label
+    >
     <div class="flex flex-wrap items-center gap-x-2">
       When sold out
       <select class="field h-7 w-60 py-0" aria-label="When sold out" bind:value={rule.soldOut}>

@@ -35,6 +35,7 @@
 
   const rule = (l: Line) =>
     [
+      l.rule.offered ? '' : '✕ not offered',
       l.rule.basis === 'ATP' ? `promised in ${plural(l.rule.withinDays, 'day')}` : word(l.rule.basis),
       l.rule.buffer ? `less ${count(l.rule.buffer)}` : '',
       l.rule.sharePercent < 100 ? `${l.rule.sharePercent} %` : '',

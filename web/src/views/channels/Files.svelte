@@ -1,6 +1,7 @@
 <script lang="ts">
   import { createQuery, useQueryClient } from '@tanstack/svelte-query';
-  import { api, get, upload } from '../../api/client';
+  import { api, get, upload, type Schemas } from '../../api/client';
+  import FileButton from '../../parts/FileButton.svelte';
   import { ago, count, fullMoment, plural, word } from '../../parts/format';
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
@@ -17,12 +18,10 @@
   const opened = $derived(Number(param('file')) || undefined);
   let busy = $state('');
 
-  async function bring(list: FileList | null) {
-    const file = list?.[0];
-    if (!file) return;
+  async function bring(file: File) {
     busy = `Reading ${file.name}…`;
     try {
-      const card = await upload(
+      const card = await upload<Schemas['FilesFileCard']>(
         `/api/intake/files?channel=${channelId}&name=${encodeURIComponent(file.name)}`,
         file
       );
@@ -41,15 +40,12 @@
 {:else}
   <div class="mb-2 flex items-center gap-3">
     {#if session.mayChange}
-      <label
-        class="cursor-pointer rounded-md border border-verdigris bg-verdigris px-2 py-0.5 text-xs font-[550] text-sheet focus-within:outline-2"
-        >Bring a file…<input
-          type="file"
-          class="sr-only"
-          accept=".csv,.tsv,.txt,.xlsx"
-          onchange={(event) => void bring(event.currentTarget.files)}
-        /></label
-      >
+      <FileButton
+        text="Bring a file…"
+        label="Bring a file…"
+        accept=".csv,.tsv,.txt,.xlsx"
+        onfile={(file) => void bring(file)}
+      />
     {/if}
     <span class="text-soft"
       >CSV or XLSX, one row per line of an order, in any layout. An empty one to fill in:

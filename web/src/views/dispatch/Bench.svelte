@@ -2,9 +2,10 @@
   import { createQuery, useQueryClient } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { day, plural, word } from '../../parts/format';
+  import { day, fullDay, plural, word } from '../../parts/format';
   import { go } from '../../state/address';
   import { session } from '../../state/session.svelte';
+  import RefusalDialog from './RefusalDialog.svelte';
 
   let { params }: { params: { id: string } } = $props();
 
@@ -21,7 +22,10 @@
 
   let code = $state('');
   let said = $state<{ text: string; bad: boolean }>({ text: '', bad: false });
+  /** The SKU of the unit whose serial number comes next. */
+  let serialOf = $state<string>();
   let busy = $state(false);
+  let refusing = $state(false);
   let field = $state<HTMLInputElement>();
   $effect(() => {
     if (stands === 'RELEASED') field?.focus();
@@ -54,11 +58,17 @@
       return;
     }
     const answer = await run(
-      get(api.POST('/api/dispatch/consignments/{id}/scans', { ...path, body: { code: text } }))
+      get(
+        api.POST('/api/dispatch/consignments/{id}/scans', {
+          ...path,
+          body: { code: text, of: serialOf ?? null }
+        })
+      )
     );
+    serialOf = answer?.serialOf ?? undefined;
     if (!answer) return;
     show(answer.bench);
-    said = { text: answer.message, bad: answer.result !== 'COUNTED' };
+    said = { text: answer.message, bad: !['COUNTED', 'NEEDS_SERIAL'].includes(answer.result) };
   }
 
   async function close() {
@@ -78,6 +88,7 @@
   }
 
   async function startOver() {
+    serialOf = undefined;
     await run(get(api.POST('/api/dispatch/consignments/{id}/start-over', path)));
     said = { text: 'Everything is out again', bad: false };
     await bench.refetch();
@@ -120,7 +131,17 @@
               >
             {/if}
             <tr class={['border-t border-line', done && 'bg-verdigris-wash']}>
-              <td class={['py-2 pe-4', line.kit ? 'ps-8' : 'ps-4']}>{line.name}</td>
+              <td class={['py-2 pe-4', line.kit ? 'ps-8' : 'ps-4']}
+                >{line.name}
+                {#each line.from as f, j (j)}<span class="block text-base text-soft"
+                    >{f.units != null ? `${f.units} from ` : ''}{f.bin ? `bin ${f.bin}` : ''}{f.bin && f.lot
+                      ? ', '
+                      : ''}{#if f.lot}{line.bySerial ? 'number' : 'lot'}
+                      <b class="font-mono font-semibold text-ink">{f.lot}</b>{/if}{f.expires
+                      ? `, until ${fullDay(f.expires)}`
+                      : ''}</span
+                  >{/each}</td
+              >
               <td class="px-4 font-mono text-sm"
                 >{line.sku}<br /><span class="text-soft">{line.gtin ?? ''}</span></td
               >
@@ -137,7 +158,7 @@
         {#if stands === 'RELEASED' && session.packs}
           <form onsubmit={scan}>
             <label class="block text-soft"
-              >Scan each unit
+              >{serialOf ? `Scan the serial number of ${serialOf}` : 'Scan each unit'}
               <input
                 bind:this={field}
                 bind:value={code}
@@ -162,6 +183,7 @@
           <div class="flex gap-2">
             <Button main disabled={!complete || busy} onclick={close} key="↵">Close and get the label</Button>
             <Button disabled={busy || !c.packed} onclick={startOver}>Start over</Button>
+            <Button disabled={busy} onclick={() => (refusing = true)}>Can’t fill it</Button>
           </div>
           {#if !complete}<p class="text-soft">{plural(c.units - c.packed, 'unit')} to go</p>{/if}
         {:else if session.packs && stands === 'PACKED'}
@@ -199,3 +221,4 @@
     <p class="text-soft">Reading…</p>
   {/if}
 </div>
+{#if refusing && data}<RefusalDialog bind:open={refusing} bench={data} />{/if}

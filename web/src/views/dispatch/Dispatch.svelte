@@ -76,6 +76,7 @@
     <h1>{dueNow ? `${plural(dueNow, 'parcel')} must leave today` : 'Everything for today is out'}</h1>
     {#if overdue}<span class="font-semibold text-madder">{count(overdue)} overdue</span>{/if}
     <form class="ms-auto flex items-center gap-2" onsubmit={scan}>
+      <a class="text-verdigris hover:underline" href="#/stock/counts">Counts</a>
       <span class="text-madder" role="alert">{problem}</span>
       <input
         bind:this={field}

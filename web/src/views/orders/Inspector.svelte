@@ -48,6 +48,10 @@
     ['timeline', `Timeline ${sheet?.timeline.length ?? ''}`]
   ]);
 
+  const movable = $derived(
+    session.mayChange && !!sheet?.consignments.some((c) => c.state === 'PLANNED' || c.state === 'RELEASED')
+  );
+
   const path = $derived({ params: { path: { id } } });
   const approve = () => run(get(api.POST('/api/orders/{id}/approve', path)), 'Approved; it goes on');
   const release = () =>
@@ -157,7 +161,7 @@
     </nav>
     <div class="min-h-0 flex-1 overflow-y-auto px-4 py-3">
       {#if tab === 'parcels'}<Parcels {sheet} />
-      {:else if tab === 'why'}<WhyHere {id} />
+      {:else if tab === 'why'}<WhyHere {id} {movable} />
       {:else if tab === 'timeline'}<Timeline entries={sheet.timeline} />
       {:else}<Lines {sheet} /><Refunds order={row} />{/if}
     </div>

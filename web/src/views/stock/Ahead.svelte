@@ -1,11 +1,12 @@
 <script lang="ts">
-  import { createQuery } from '@tanstack/svelte-query';
+  import { createQuery, keepPreviousData } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import { count, day, plural } from '../../parts/format';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import { steps } from './ahead';
+  import Dependents from './Dependents.svelte';
   import ExpectDialog from './ExpectDialog.svelte';
 
   interface Props {
@@ -15,9 +16,13 @@
   }
   let { id, sku, nodes }: Props = $props();
 
+  /** Code of the node whose promises are shown; empty: all. */
+  let node = $state('');
   const ahead = createQuery(() => ({
-    queryKey: ['stock', 'ahead', id],
-    queryFn: () => get(api.GET('/api/stock/items/{id}/expected', { params: { path: { id } } }))
+    queryKey: ['stock', 'ahead', id, node],
+    queryFn: () =>
+      get(api.GET('/api/stock/items/{id}/expected', { params: { path: { id }, query: { node } } })),
+    placeholderData: keepPreviousData
   }));
   const expected = $derived(ahead.data?.expected ?? []);
   const promisable = $derived(ahead.data?.promisable ?? []);
@@ -83,6 +88,7 @@
         <Button small disabled={!due || due === e.due} onclick={() => void slip(e.id)}>Moved</Button>
         <Button small onclick={() => void drop(e.id)}>Will not come</Button>
       </div>
+      <Dependents id={e.id} due={due && due !== e.due ? due : e.due} moved={due !== '' && due !== e.due} />
     {/if}
   </div>
 {:else}
@@ -91,6 +97,14 @@
 {#if promisable.length}
   <figure class="mt-2">
     <figcaption class="text-soft">
+      <select
+        class="field float-right ms-2 h-6 max-w-36 py-0 ps-1.5 pe-6 text-xs"
+        aria-label="Promised from"
+        bind:value={node}
+        ><option value="">from all nodes</option>{#each nodes as n (n.id)}<option value={n.code}
+            >from {n.name}</option
+          >{/each}</select
+      >
       Can be promised: {count(promisable[0] ?? 0)} today{#each steps(promisable, ahead.data?.today ?? '') as s (s.day)},
         {count(s.units)}
         {day(s.date)}{/each}

@@ -1,26 +1,35 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { replace } from 'svelte-spa-router';
-  import { api, get } from '../../api/client';
+  import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { count, day, fullMoment, moment, plural, word } from '../../parts/format';
+  import { count, day, plural } from '../../parts/format';
   import { addressWith } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import AdjustDialog from './AdjustDialog.svelte';
   import Ahead from './Ahead.svelte';
+  import EarmarksPanel from './EarmarksPanel.svelte';
   import KitPanel from './KitPanel.svelte';
+  import LimitsDialog from './LimitsDialog.svelte';
+  import LotsPanel from './LotsPanel.svelte';
+  import MovementRow from './MovementRow.svelte';
+  import TransferDialog from './TransferDialog.svelte';
 
   let { id }: { id: number } = $props();
 
+  /** As many movements as one looks through beside the list. */
+  const NEWEST = 30;
   let adjusting = $state(false);
+  let sending = $state(false);
+  let limiting = $state<Schemas['StockGridNodeHead']>();
   const item = createQuery(() => ({
     queryKey: ['stock', 'item', id],
     queryFn: () => get(api.GET('/api/stock/items/{id}', { params: { path: { id } } }))
   }));
   const movements = createQuery(() => ({
     queryKey: ['stock', 'movements', id],
-    queryFn: () => get(api.GET('/api/stock/items/{id}/movements', { params: { path: { id } } }))
+    queryFn: () => get(api.GET('/api/stock/movements', { params: { query: { item: id } } }))
   }));
   const sheet = $derived(item.data);
   const run = useDoing();
@@ -47,6 +56,9 @@
       </div>
       <p>
         {sheet.item.name}
+        {#if !sheet.item.counted}<span class="rounded-sm border border-line px-1 text-xs text-soft"
+            >not counted: always enough</span
+          >{/if}
         {#if sheet.ended}<span class="rounded-sm border border-line px-1 text-xs text-soft"
             >no longer sold</span
           >{/if}
@@ -62,7 +74,10 @@
         <thead
           ><tr
             ><th class="py-1">Node</th><th class="text-right">Available</th><th class="text-right">On hand</th
-            ><th class="text-right">Allocated</th></tr
+            ><th class="text-right">Allocated</th><th class="text-right">Set aside</th><th
+              class="text-right"
+              title="Safety stock: never offered">Kept back</th
+            ></tr
           ></thead
         >
         <tbody>
@@ -71,7 +86,15 @@
             <tr class="h-7 border-t border-line"
               ><td>{node.name}</td><td class="text-right font-[650]">{count(level?.available ?? 0)}</td><td
                 class="text-right">{count(level?.onHand ?? 0)}</td
-              ><td class="text-right">{count(level?.allocated ?? 0)}</td></tr
+              ><td class="text-right">{count(level?.allocated ?? 0)}</td><td class="text-right"
+                >{level?.earmarked ? count(level.earmarked) : ''}</td
+              ><td class="text-right"
+                >{#if session.mayChange}<button
+                    class="px-1 text-verdigris hover:underline"
+                    aria-label="Limits of {sheet.item.sku} at {node.name}"
+                    onclick={() => (limiting = node)}>{level?.safety ? count(level.safety) : '…'}</button
+                  >{:else}{level?.safety ? count(level.safety) : ''}{/if}</td
+              ></tr
             >
           {/each}
         </tbody>
@@ -87,6 +110,8 @@
           </p>
         {/each}
       {/if}
+      <EarmarksPanel {id} sku={sheet.item.sku} nodes={sheet.nodes} />
+      <LotsPanel {id} sku={sheet.item.sku} counted={sheet.item.counted} />
       <Ahead {id} sku={sheet.item.sku} nodes={sheet.nodes} />
       <h3 class="mt-4 font-[650]">Held for</h3>
       {#each sheet.held as h (h.orderId + h.node)}
@@ -101,24 +126,15 @@
         <p class="text-soft">No order holds any of it.</p>
       {/each}
       <h3 class="mt-4 font-[650]">Ledger, newest first</h3>
-      {#each movements.data ?? [] as m (m.id)}
-        <p class="grid grid-cols-[6.5rem_1fr_auto] border-t border-line py-1">
-          <time class="text-soft" datetime={m.at} title={fullMoment(m.at)}>{moment(m.at)}</time>
-          <span
-            >{word(m.reason)}, {m.node}
-            <span class="text-soft">· {m.actor}{m.note ? ` · ${m.note}` : ''}</span>
-            {#if m.consignmentId}<a
-                class="text-verdigris hover:underline"
-                href="#/dispatch/bench/{m.consignmentId}">parcel</a
-              >{/if}
-          </span>
-          <b class="font-[650]">{m.quantity > 0 ? '+' : '−'}{count(Math.abs(m.quantity))}</b>
-        </p>
-      {/each}
+      {#each (movements.data?.rows ?? []).slice(0, NEWEST) as m (m.id)}<MovementRow {m} />{/each}
+      {#if (movements.data?.rows.length ?? 0) > NEWEST}<p class="border-t border-line py-1">
+          <a class="text-verdigris hover:underline" href="#/stock/ledger?item={id}">All of its ledger</a>
+        </p>{/if}
     </div>
     {#if session.mayChange}
       <footer class="flex gap-2 border-t border-line px-4 py-2.5">
         <Button main onclick={() => (adjusting = true)}>Count or receive</Button>
+        <Button onclick={() => (sending = true)}>Send elsewhere…</Button>
         <Button
           onclick={() => end(!sheet.ended)}
           title="Where it is offered on channels from here, its listings would be withdrawn"
@@ -132,4 +148,16 @@
 </aside>
 {#if adjusting && sheet}
   <AdjustDialog bind:open={adjusting} {id} sku={sheet.item.sku} nodes={sheet.nodes} />
+{/if}
+{#if sending && sheet}
+  <TransferDialog bind:open={sending} sku={sheet.item.sku} nodes={sheet.nodes} />
+{/if}
+{#if limiting && sheet}
+  <LimitsDialog
+    bind:open={() => true, (yes) => (limiting = yes ? limiting : undefined)}
+    {id}
+    sku={sheet.item.sku}
+    node={limiting}
+    cell={cell(limiting.id)}
+  />
 {/if}

@@ -3,6 +3,7 @@
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
+  import FileButton from '../../parts/FileButton.svelte';
   import { count, money, plural } from '../../parts/format';
   import { toasts } from '../../state/toasts.svelte';
 
@@ -34,10 +35,9 @@
       problem = error instanceof Error ? error.message : String(error);
     }
   }
-  const look = (file: File | undefined) =>
+  const look = (file: File) =>
     attempt(async () => {
       seen = undefined;
-      if (!file) return;
       csv = await file.text();
       seen = await get(api.POST('/api/suppliers/{id}/offers/check', { ...path, body: { csv } }));
     });
@@ -52,12 +52,11 @@
 
 <Dialog bind:open title="What {supplier.name} offers" wide>
   <div class="flex items-center gap-3">
-    <input
-      type="file"
+    <FileButton
+      text="Choose a file…"
+      label="The supplier’s file"
       accept=".csv,text/csv"
-      aria-label="The supplier’s file"
-      onchange={(event) => void look(event.currentTarget.files?.[0])}
-      data-autofocus
+      onfile={(file) => void look(file)}
     />
     <a class="ms-auto text-verdigris hover:underline" href="/api/suppliers/offers-template" download
       >A file to fill in</a

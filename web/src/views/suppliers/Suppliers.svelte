@@ -8,6 +8,7 @@
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import OfferFileDialog from './OfferFileDialog.svelte';
+  import SendingDialog from './SendingDialog.svelte';
   import SupplierDialog from './SupplierDialog.svelte';
 
   const ROW = 30;
@@ -31,6 +32,7 @@
   const rows = $derived(offers.data ?? []);
   let adding = $state(false);
   let reading = $state(false);
+  let sending = $state(false);
   let top = $state(0);
   let height = $state(600);
   const part = $derived(inSight(top, height, ROW, rows.length));
@@ -41,11 +43,16 @@
     <h1>{supplier ? `What ${supplier.name} offers us` : 'Suppliers'}</h1>
     {#if supplier}<span class="text-soft"
         >{supplier.readAt ? `as of ${moment(supplier.readAt)}` : 'no file read yet'}, prices in {supplier.currency}
-        without tax</span
+        without tax{supplier.nodeId
+          ? supplier.fresh
+            ? ', sent by itself'
+            : ', said too long ago: counts as none'
+          : ''}</span
       >{/if}
     {#if session.mayChange}
       <span class="ms-auto flex gap-2">
         {#if supplier}<Button main small onclick={() => (reading = true)}>Read a file of offers</Button>{/if}
+        {#if supplier}<Button small onclick={() => (sending = true)}>Sends from…</Button>{/if}
         <Button small onclick={() => (adding = true)}>Add a supplier</Button>
       </span>
     {/if}
@@ -117,4 +124,5 @@
   </div>
 </section>
 {#if adding}<SupplierDialog bind:open={adding} />{/if}
+{#if sending && supplier}<SendingDialog bind:open={sending} {supplier} />{/if}
 {#if reading && supplier}<OfferFileDialog bind:open={reading} {supplier} />{/if}

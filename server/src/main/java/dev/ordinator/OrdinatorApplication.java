@@ -1,5 +1,7 @@
 package dev.ordinator;
 
+import dev.ordinator.planning.PlanCommand;
+import java.util.Arrays;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
@@ -10,6 +12,10 @@ import org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoCon
 @ConfigurationPropertiesScan
 public class OrdinatorApplication {
   public static void main(String[] args) {
+    if (args.length > 0 && args[0].equals("plan")) {
+      System.exit(
+          PlanCommand.run(Arrays.copyOfRange(args, 1, args.length), System.out, System.err));
+    }
     SpringApplication.run(OrdinatorApplication.class, args);
   }
 }

@@ -4,7 +4,6 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 
 import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.testing.Sample;
-import dev.ordinator.testing.TestWorld;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -16,7 +15,7 @@ class AmendmentJourneyTest {
   @Test
   void theDifferenceIsSeenAndTheirsIsTaken() {
     Stage.world().shop().place(Sample.order("AJ1", "BRUSH", 1));
-    long id = released();
+    long id = Stage.released("AJ1");
     Stage.world()
         .shop()
         .change(
@@ -48,25 +47,5 @@ class AmendmentJourneyTest {
       mara.tab("Timeline").click();
       mara.sees("Taken back from");
     }
-  }
-
-  private static long released() {
-    var mara = Stage.world().visitor("mara");
-    TestWorld.await("it is released")
-        .until(() ->
-            mara.read("/api/orders?pile=ALL&limit=500")
-                .path("rows")
-                .valueStream()
-                .anyMatch(r ->
-                    r.path("externalId").asString().equals("AJ1")
-                        && r.path("stage").asString().equals("RELEASED")));
-    return mara.read("/api/orders?pile=ALL&limit=500")
-        .path("rows")
-        .valueStream()
-        .filter(r -> r.path("externalId").asString().equals("AJ1"))
-        .findFirst()
-        .orElseThrow()
-        .path("id")
-        .asLong();
   }
 }

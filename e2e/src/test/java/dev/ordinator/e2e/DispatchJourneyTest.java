@@ -2,6 +2,7 @@ package dev.ordinator.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.options.AriaRole;
 import dev.ordinator.testing.Sample;
 import java.util.regex.Pattern;
@@ -29,6 +30,25 @@ class DispatchJourneyTest {
       mara.press("Enter");
       assertThat(mara.field("Scan each unit")).isFocused();
       mara.press("Escape");
+      assertThat(mara.field("Consignment number")).isVisible();
+    }
+  }
+
+  @Test
+  void whatIsNotThereIsRefusedAndGoesElsewhere() {
+    Stage.world().shop().place(Sample.order("DJ2", "SMOKER-L", 1));
+    try (Desk mara = Stage.desk("mara")) {
+      mara.list("/dispatch");
+      mara.rows().first().click();
+      mara.press("Enter");
+      mara.click("Can’t fill it");
+      Locator dialog = mara.page().locator("dialog");
+      mara.isAccessible();
+      mara.click("Refuse it");
+      assertThat(dialog.getByRole(AriaRole.ALERT)).containsText("say what of it");
+      dialog.getByLabel(Pattern.compile("Units of ")).first().fill("1");
+      mara.click("Refuse it");
+      mara.sees("is refused; its order is routed elsewhere");
       assertThat(mara.field("Consignment number")).isVisible();
     }
   }

@@ -11,10 +11,20 @@ import java.util.List;
 public final class Shots {
   /**
    * @param keys pressed once the first row is there
+   * @param buttons clicked after that
    * @param ready what is seen when all is there
    */
   private record Shot(
-      String file, String path, ColorScheme scheme, List<String> keys, String ready) {}
+      String file,
+      String path,
+      ColorScheme scheme,
+      List<String> keys,
+      List<String> buttons,
+      String ready) {
+    Shot(String file, String path, ColorScheme scheme, List<String> keys, String ready) {
+      this(file, path, scheme, keys, List.of(), ready);
+    }
+  }
 
   private static final List<Shot> SHOTS =
       List.of(
@@ -32,6 +42,21 @@ public final class Shots {
           new Shot("stock", "/stock", ColorScheme.LIGHT, List.of("j", "j", "j"), "Can be promised"),
           new Shot(
               "kit", "/stock?search=FIRST-YEAR", ColorScheme.LIGHT, List.of("j"), "runs out first"),
+          new Shot(
+              "lots",
+              "/stock?search=SYRUP-2",
+              ColorScheme.LIGHT,
+              List.of("j"),
+              List.of("SYRUP2604"),
+              "orders got it"),
+          new Shot("count", "/stock/counts/1", ColorScheme.LIGHT, List.of(), "to be seen"),
+          new Shot(
+              "delivery",
+              "/stock",
+              ColorScheme.LIGHT,
+              List.of(),
+              List.of("A delivery came…", "All as expected"),
+              "Take in"),
           new Shot("suppliers", "/suppliers", ColorScheme.LIGHT, List.of(), "none yet"),
           new Shot("channels", "/channels", ColorScheme.LIGHT, List.of(), "Our item"),
           new Shot(
@@ -55,6 +80,7 @@ public final class Shots {
         try (Desk mara = Desk.of(browser, args[0], "mara", 1280, 800, shot.scheme())) {
           mara.list(shot.path());
           mara.press(shot.keys().toArray(String[]::new));
+          shot.buttons().forEach(mara::click);
           mara.sees(shot.ready());
           mara.page()
               .screenshot(

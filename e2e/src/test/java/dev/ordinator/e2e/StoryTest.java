@@ -28,7 +28,7 @@ class StoryTest {
       mara.row(BUYER).click();
       mara.sees("Stillwater · 2 units");
       mara.tab("Why here").click();
-      mara.sees("rung 1 of 3");
+      mara.sees("rung 1 of 4");
       mara.tab("Timeline").click();
       mara.sees("Released to Stillwater");
 

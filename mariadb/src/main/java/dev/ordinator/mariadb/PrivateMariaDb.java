@@ -23,6 +23,9 @@ import java.util.concurrent.TimeUnit;
 public final class PrivateMariaDb implements AutoCloseable {
   public static final String USER = "test", PASSWORD = "test";
 
+  /** A user with no right to anything until somebody gives it some; with the same password. */
+  public static final String APPLICATION = "application";
+
   private static PrivateMariaDb shared;
 
   /** One server for the whole JVM, started on first use. */
@@ -68,8 +71,11 @@ public final class PrivateMariaDb implements AutoCloseable {
     Path home = Files.createTempDirectory(base(), "mdb-");
     Path data = home.resolve("d"), log = home.resolve("log"), init = home.resolve("init.sql");
     String me = System.getProperty("user.name");
+    // a server that starts removes what others keep for the moment in the same folder
+    Path moments = Files.createDirectory(home.resolve("t"));
     List<String> fast =
         List.of(
+            "--tmpdir=" + moments,
             "--innodb-log-file-size=8M",
             "--innodb-flush-log-at-trx-commit=0",
             "--innodb-doublewrite=0",
@@ -94,8 +100,9 @@ public final class PrivateMariaDb implements AutoCloseable {
         """
         create user '%1$s'@'127.0.0.1' identified by '%2$s';
         grant all on *.* to '%1$s'@'127.0.0.1' with grant option;
+        create user '%3$s'@'127.0.0.1' identified by '%2$s';
         """
-            .formatted(USER, PASSWORD));
+            .formatted(USER, PASSWORD, APPLICATION));
     int port;
     try (ServerSocket s = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
       port = s.getLocalPort();

@@ -73,9 +73,9 @@ class SecurityConfig {
                 .requestMatchers("/api/session", "/api/logout", "/api/live")
                 .authenticated()
                 // what packing needs
-                .requestMatchers(HttpMethod.GET, "/api/dispatch/**")
+                .requestMatchers(HttpMethod.GET, "/api/dispatch/**", "/api/counts", "/api/counts/*")
                 .hasAnyRole(MANAGER, PACKER, READER)
-                .requestMatchers("/api/dispatch/**")
+                .requestMatchers("/api/dispatch/**", "/api/counts/*/found", "/api/counts/*/finish")
                 .hasAnyRole(MANAGER, PACKER)
                 .requestMatchers(HttpMethod.GET, "/api/**")
                 .hasAnyRole(MANAGER, READER)

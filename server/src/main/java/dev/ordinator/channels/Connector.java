@@ -99,7 +99,8 @@ public interface Connector {
   /** It sends messages by itself. */
   interface WebhookSource {
     /**
-     * @return the message's id, by which a replay is told; empty if it is forged or not fresh
+     * @return what no other sending has, not even of the same message: a replay is refused by it,
+     *     and a sender's own second try is not; empty if it is forged or not fresh
      */
     Optional<String> verify(Channel channel, WebhookMessage message);
   }

@@ -191,7 +191,7 @@ class WebShop
                 at,
                 message.body(),
                 message.header("webhook-signature"));
-    return genuine && !id.isEmpty() ? Optional.of(id) : Optional.empty();
+    return genuine && !id.isEmpty() ? Optional.of(id + "." + at) : Optional.empty();
   }
 
   private void put(

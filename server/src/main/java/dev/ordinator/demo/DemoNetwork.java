@@ -19,10 +19,13 @@ import java.util.Map;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 
-/** Three nodes and a channel's depot, two carriers, four zones. */
+/** Three nodes, two suppliers that send, a channel's depot; two carriers, four zones. */
 @Component
 class DemoNetwork {
   private static final Map<String, List<String>> ZONES = new LinkedHashMap<>();
+
+  /** Working days from release until it can leave; elsewhere it leaves on the day. */
+  private static final Map<String, Integer> WORKING_DAYS = Map.of("QUI", 1, "OAK", 6);
 
   static {
     ZONES.put("HOME", List.of("NL"));
@@ -119,6 +122,34 @@ class DemoNetwork {
                 0,
                 0,
                 0,
+                ""),
+            new NodeData(
+                "QUI",
+                "Quill & Comb",
+                "SUPPLIER",
+                "Ganzenveer 9",
+                "4811 GC",
+                "Breda",
+                "MON-FRI",
+                "12:00",
+                15,
+                250,
+                0,
+                0,
+                ""),
+            new NodeData(
+                "OAK",
+                "Oakum Joinery",
+                "SUPPLIER",
+                "Werkplaats 3",
+                "7411 KT",
+                "Deventer",
+                "MON-FRI",
+                "12:00",
+                5,
+                400,
+                0,
+                0,
                 ""))) {
       node(node, position++);
     }
@@ -139,6 +170,10 @@ class DemoNetwork {
       lane(node, "FAR", "HERON", "EXP", "EXPRESS", 2, 2790, 380, "");
       lane(node, "CUSTOMS", "HERON", "STD", "STANDARD", 4, 1590, 240, "");
     }
+    for (String supplier : List.of("QUI", "OAK")) {
+      lane(supplier, "HOME", "DUNLIN", "PARCEL", "STANDARD", 2, 545, 95, "");
+      lane(supplier, "NEAR", "DUNLIN", "PARCEL", "STANDARD", 3, 890, 140, "");
+    }
   }
 
   private void node(NodeData n, int position) {
@@ -154,7 +189,7 @@ class DemoNetwork {
             .set(NODE.TIME_ZONE, "Europe/Amsterdam")
             .set(NODE.WORKDAYS, n.workdays())
             .set(NODE.CUT_OFF, LocalTime.parse(n.cutOff()))
-            .set(NODE.PROCESSING_DAYS, 0)
+            .set(NODE.PROCESSING_DAYS, WORKING_DAYS.getOrDefault(n.code(), 0))
             .set(NODE.CAPACITY_PER_DAY, n.capacity())
             .set(NODE.HANDLING_PER_CONSIGNMENT, n.perConsignment())
             .set(NODE.HANDLING_PER_LINE, n.perLine())

@@ -3,6 +3,7 @@ package dev.ordinator.demo;
 import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.Ladder;
+import dev.ordinator.core.routing.Ladder.Cover;
 import dev.ordinator.core.routing.Ladder.Late;
 import dev.ordinator.core.routing.Ladder.NodeFilter;
 import dev.ordinator.core.routing.Ladder.Rung;
@@ -39,9 +40,17 @@ class DemoRulebook {
                     new Rung(
                         "One of our nodes, same country",
                         new NodeFilter(Set.of(NodeKind.WAREHOUSE, NodeKind.STORE), null, true),
+                        1,
+                        Cover.WHOLE,
                         Late.FORBID),
-                    new Rung("Any of our nodes", NodeFilter.ALL, Late.FORBID),
-                    new Rung("Any of our nodes, even late", NodeFilter.ALL, Late.ALLOW))),
+                    new Rung("Any one node", NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID),
+                    new Rung("Any two nodes", NodeFilter.ALL, 2, Cover.WHOLE, Late.FORBID),
+                    new Rung(
+                        "Up to three nodes, even late",
+                        NodeFilter.ALL,
+                        3,
+                        Cover.WHOLE,
+                        Late.ALLOW))),
             List.of(new RuleGroup("Every order", rules()))),
         "the first edition",
         "Mara");

@@ -11,11 +11,13 @@ import dev.ordinator.OrdinatorApplication;
 import dev.ordinator.access.Person;
 import dev.ordinator.access.Role;
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.demo.ClubFiles.ClubFile;
 import dev.ordinator.desk.OrderDesk;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.Outbox;
 import dev.ordinator.dispatch.PackingBench;
+import dev.ordinator.dispatch.Refusals;
 import dev.ordinator.dispatch.Tracking;
 import dev.ordinator.files.PastFiles;
 import dev.ordinator.intake.HistoryIntake;
@@ -61,6 +63,14 @@ public class DemoSeed {
   private static final Logger LOG = LoggerFactory.getLogger(DemoSeed.class);
   private static final int DAYS = 60;
   private static final int REPORT_EVERY = 100;
+
+  /** A supplier has not answered for so long. */
+  private static final Duration SUPPLIER_SILENT = Duration.ofDays(9);
+
+  /** Of what was handed over between these ages, some was not scanned again. */
+  private static final Duration LOST_SINCE = Duration.ofDays(4);
+
+  private static final Duration LOST_UNTIL = Duration.ofDays(6);
 
   /** A clock that stands still until it is set. */
   static final class SetClock extends Clock {
@@ -131,6 +141,9 @@ public class DemoSeed {
       Tracking tracking,
       Nodes nodes,
       DemoRefunds refunds,
+      DemoStock stock,
+      DemoSuppliers suppliers,
+      Refusals refusals,
       @Value("${ordinator.carrier-url}") String carrierUrl,
       @Value("${ordinator.carrier-key}") String carrierKey,
       RateFetch rates,
@@ -144,6 +157,7 @@ public class DemoSeed {
       }
       clock.set(end.minus(Duration.ofDays(DAYS + 1)));
       world.install(new DemoWorld.Outside(shopUrl, marketUrl, guildUrl, 15));
+      stock.prepare();
       rates.fetch();
       RestClient http = RestClient.create();
       makeHistory(http, shopUrl, orders);
@@ -159,6 +173,7 @@ public class DemoSeed {
               bench,
               outbox,
               tracking,
+              refusals,
               nodes,
               http,
               carrierUrl,
@@ -171,9 +186,11 @@ public class DemoSeed {
       past.sort(Comparator.comparing(PastMessage::at));
       past.forEach(m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
       ClubFiles.before(end).forEach(f -> happen(f.at(), () -> history.brought(files, f)));
+      happen(end.minus(Duration.ofDays(2)), suppliers::raisePrices);
       play(past.size());
       expectSupplies(db);
       refunds.payBack(MANAGER);
+      stock.count();
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
       // the first push waits at the guard for somebody to let it through
       db.update(CHANNEL).set(CHANNEL.FEEDS, true).where(CHANNEL.CODE.eq("MARKET")).execute();
@@ -193,9 +210,11 @@ public class DemoSeed {
             .set(EXPECTED_SUPPLY.ITEM_ID, item.value1())
             .set(EXPECTED_SUPPLY.NODE_ID, stillwater)
             .set(EXPECTED_SUPPLY.SUPPLIER, foundation ? "Quill & Comb" : "Oakum Joinery")
-            .set(EXPECTED_SUPPLY.NUMBER, "PO-%d".formatted(4_100 + nth))
+            .set(
+                EXPECTED_SUPPLY.NUMBER,
+                foundation ? "PO-4098" : "PO-%d".formatted(4_100 + nth / 27))
             .set(EXPECTED_SUPPLY.QUANTITY, foundation ? 240L : 40L)
-            .set(EXPECTED_SUPPLY.DUE, today.plusDays(foundation ? 16 : 4 + nth % 20))
+            .set(EXPECTED_SUPPLY.DUE, today.plusDays(foundation ? 16 : 4 + nth / 27 * 5))
             .set(EXPECTED_SUPPLY.CONFIDENCE, foundation ? 80 : 100)
             .set(EXPECTED_SUPPLY.SLIP_DAYS, foundation ? 3 : 0)
             .set(EXPECTED_SUPPLY.NOTED_BY, MANAGER)
@@ -248,6 +267,7 @@ public class DemoSeed {
     private final PackingBench bench;
     private final Outbox outbox;
     private final Tracking tracking;
+    private final Refusals refusals;
     private final Nodes nodes;
     private final RestClient http;
     private final String carrierUrl;
@@ -262,6 +282,7 @@ public class DemoSeed {
         PackingBench bench,
         Outbox outbox,
         Tracking tracking,
+        Refusals refusals,
         Nodes nodes,
         RestClient http,
         String carrierUrl,
@@ -274,6 +295,7 @@ public class DemoSeed {
       this.bench = bench;
       this.outbox = outbox;
       this.tracking = tracking;
+      this.refusals = refusals;
       this.nodes = nodes;
       this.http = http;
       this.carrierUrl = carrierUrl;
@@ -317,6 +339,14 @@ public class DemoSeed {
       if (lately && random.nextInt(12) == 0) {
         return;
       }
+      boolean silent = cutOff.isAfter(end.minus(SUPPLIER_SILENT));
+      if (node.kind() == NodeKind.SUPPLIER && silent) {
+        return;
+      }
+      if (node.kind() == NodeKind.STORE && random.nextInt(15) == 0) {
+        happen(clock.instant().plusSeconds(5_400), () -> refuse(consignment));
+        return;
+      }
       Instant packed =
           random.nextBoolean()
               ? clock.instant().plusSeconds(1_800 + random.nextInt(7_200))
@@ -328,6 +358,18 @@ public class DemoSeed {
       happen(later(handed, packedAt.plusSeconds(300)), () -> handOver(consignment));
     }
 
+    /** The store can't find the last of its lines: somebody else sends it. */
+    private void refuse(Consignments.Head consignment) {
+      var lines = consignments.lines(consignment.id());
+      refusals.refuse(
+          consignment.id(),
+          new Refusals.Refusal(
+              Refusals.Reason.NOT_THERE, Map.of(lines.getLast().id(), 1L), "looked twice"),
+          consignment.nodeName());
+      work();
+      planPackingOf(consignment.orderId());
+    }
+
     private static Instant later(Instant a, Instant b) {
       return a.isAfter(b) ? a : b;
     }
@@ -337,7 +379,12 @@ public class DemoSeed {
           .lines(consignment.id())
           .forEach(line -> {
             for (long unit = 0; unit < line.quantity(); unit++) {
-              bench.scan(consignment.id(), line.sku(), packer);
+              String serial = "%s-%d".formatted(line.sku(), 10_000 + line.id() * 10 + unit);
+              bench.scan(
+                  consignment.id(),
+                  line.bySerial() ? serial : line.sku(),
+                  line.bySerial() ? line.sku() : null,
+                  packer);
             }
           });
       bench.close(consignment.id(), packer);
@@ -352,12 +399,20 @@ public class DemoSeed {
       // them
       long stretch = 4 * 3600 + random.nextInt(7 * 3600);
       Instant start = clock.instant();
+      Duration ago = Duration.between(start, end);
+      if (ago.compareTo(LOST_SINCE) > 0
+          && ago.compareTo(LOST_UNTIL) < 0
+          && random.nextInt(4) == 0) {
+        // accepted, and never scanned again
+        stretch = LOST_UNTIL.toSeconds() * 2;
+      }
+      long pace = stretch;
       db.select(PARCEL.TRACKING)
           .from(PARCEL)
           .where(PARCEL.CONSIGNMENT_ID.eq(consignment.id()))
-          .forEach(p -> tellPace(p.value1(), start, stretch));
+          .forEach(p -> tellPace(p.value1(), start, pace));
       for (int part : List.of(0, 1, 3, 5)) {
-        happen(start.plusSeconds(part * stretch + 1), () -> tracking.askAbout(consignment.id()));
+        happen(start.plusSeconds(part * pace + 1), () -> tracking.askAbout(consignment.id()));
       }
     }
 

@@ -1,5 +1,6 @@
 package dev.ordinator.demo;
 
+import dev.ordinator.network.Nodes;
 import dev.ordinator.suppliers.SupplierOffers;
 import org.springframework.stereotype.Component;
 
@@ -17,6 +18,7 @@ class DemoSuppliers {
       QC-110,"Honey labels, personal, 100",,7.25,500
       QC-111,"Honey labels, personal, 500",,24.50,200
       QC-112,"Honey labels with logo, 500",,31.00,200
+      QC-200,"Tea lights, beeswax, 12",8712340051391,5.70,90
       QC-120,"Gift box for three jars",,1.35,900
       QC-121,"Gift box for six jars",,1.90,0
       """;
@@ -30,18 +32,42 @@ class DemoSuppliers {
       OJ-12,"Top bar hive, larch",,96.00,8
       """;
 
-  private final SupplierOffers offers;
+  private static final int COUNTS_FOR_DAYS = 90;
 
-  DemoSuppliers(SupplierOffers offers) {
+  private final SupplierOffers offers;
+  private final Nodes nodes;
+
+  DemoSuppliers(SupplierOffers offers, Nodes nodes) {
     this.offers = offers;
+    this.nodes = nodes;
   }
 
   void install() {
-    supplier("QUILL", "Quill & Comb", CANDLES);
-    supplier("OAKUM", "Oakum Joinery", HIVES);
+    supplier("QUILL", "Quill & Comb", CANDLES, "QUI");
+    supplier("OAKUM", "Oakum Joinery", HIVES, "OAK");
   }
 
-  private void supplier(String code, String name, String file) {
-    offers.takeFile(offers.add(code, name, "EUR", BY), file, BY);
+  /** Wax got dearer, and with it what is made of it. */
+  void raisePrices() {
+    long quill =
+        offers.all().stream()
+            .filter(s -> s.code().equals("QUILL"))
+            .mapToLong(SupplierOffers.Supplier::id)
+            .findFirst()
+            .orElseThrow();
+    offers.takeFile(
+        quill,
+        CANDLES
+            .replace(",5.70,", ",6.65,")
+            .replace(",4.80,", ",5.40,")
+            .replace(",3.95,", ",4.55,")
+            .replace(",6.40,", ",7.10,"),
+        BY);
+  }
+
+  private void supplier(String code, String name, String file, String node) {
+    long id = offers.add(code, name, "EUR", BY);
+    offers.setSending(id, nodes.byCode(node).id(), COUNTS_FOR_DAYS, BY);
+    offers.takeFile(id, file, BY);
   }
 }

@@ -6,14 +6,17 @@ import static dev.ordinator.schema.Tables.NODE;
 import dev.ordinator.access.Role;
 import dev.ordinator.access.Users;
 import dev.ordinator.core.catalog.Gtin;
+import dev.ordinator.demo.DemoLots.Opened;
 import dev.ordinator.platform.Transactions;
-import dev.ordinator.stock.StockLedger;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Random;
 import org.apache.commons.csv.CSVFormat;
@@ -30,10 +33,15 @@ public class DemoWorld {
   /** The item that ran out some time ago, so that orders wait for it. */
   public static final String SHORT_SKU = "FO-DEEP-WAX-5";
 
+  /** The item of which we keep few: once they are gone, its supplier sends it. */
+  private static final String SUPPLIED_SKU = "CNDL-TEA";
+
+  private static final long SUPPLIED_UNITS = 14;
+
   private final DSLContext db;
   private final Transactions transactions;
   private final Users users;
-  private final StockLedger ledger;
+  private final DemoLots lots;
   private final DemoNetwork network;
   private final DemoRulebook rulebook;
   private final DemoChannels channels;
@@ -44,7 +52,7 @@ public class DemoWorld {
       DSLContext db,
       Transactions transactions,
       Users users,
-      StockLedger ledger,
+      DemoLots lots,
       DemoNetwork network,
       DemoRulebook rulebook,
       DemoChannels channels,
@@ -53,7 +61,7 @@ public class DemoWorld {
     this.db = db;
     this.transactions = transactions;
     this.users = users;
-    this.ledger = ledger;
+    this.lots = lots;
     this.network = network;
     this.rulebook = rulebook;
     this.channels = channels;
@@ -126,26 +134,46 @@ public class DemoWorld {
   /** The warehouse has nearly everything, the stores and the depot the smaller goods. */
   private void stock() {
     Random random = new Random(SEED);
-    var nodes = db.select(NODE.ID, NODE.CODE).from(NODE).orderBy(NODE.POSITION).fetch();
-    for (var item : db.select(ITEM.ID, ITEM.SKU, ITEM.WEIGHT).from(ITEM).orderBy(ITEM.ID)) {
+    // what suppliers have, their files say
+    var nodes =
+        db.select(NODE.ID, NODE.CODE)
+            .from(NODE)
+            .where(NODE.KIND.ne("SUPPLIER"))
+            .orderBy(NODE.POSITION)
+            .fetch();
+    Map<Long, List<Opened>> opened = new LinkedHashMap<>();
+    int nth = 0;
+    for (var item :
+        db.select(ITEM.ID, ITEM.SKU, ITEM.WEIGHT, ITEM.CATEGORY).from(ITEM).orderBy(ITEM.ID)) {
       for (var node : nodes) {
-        boolean warehouse = node.value2().equals("STW");
-        boolean bulky = item.value3() > 6_000;
-        long units =
-            warehouse ? 40 + random.nextInt(120) : bulky ? 0 : Math.max(0, random.nextInt(24) - 6);
-        if (item.value2().equals(SHORT_SKU)) {
-          units = warehouse ? SHORT_UNITS : 0;
-        }
-        if (DemoKits.SKUS.contains(item.value2())) {
-          // a few are put together in advance
-          units = warehouse && item.value2().equals(DemoKits.READY_MADE) ? 4 : 0;
-        }
+        long units = units(random, item.value2(), item.value3(), node.value2().equals("STW"));
+        Opened here = new Opened(item.value1(), item.value2(), item.value4(), units, nth);
         if (units > 0) {
-          ledger.adjust(
-              item.value1(), node.value1(), units, StockLedger.Reason.RECEIPT, "Joss", "opening");
+          opened.computeIfAbsent(node.value1(), n -> new ArrayList<>()).add(here);
         }
       }
+      lots.track(new Opened(item.value1(), item.value2(), item.value4(), 0, nth++));
     }
+    nodes.forEach(node ->
+        lots.open(
+            node.value1(),
+            node.value2().equals("STW"),
+            opened.getOrDefault(node.value1(), List.of())));
+  }
+
+  private static long units(Random random, String sku, long weight, boolean warehouse) {
+    boolean bulky = weight > 6_000;
+    long units =
+        warehouse ? 40 + random.nextInt(120) : bulky ? 0 : Math.max(0, random.nextInt(24) - 6);
+    if (DemoKits.SKUS.contains(sku)) {
+      // a few are put together in advance
+      return warehouse && sku.equals(DemoKits.READY_MADE) ? 4 : 0;
+    }
+    return switch (sku) {
+      case SHORT_SKU -> warehouse ? SHORT_UNITS : 0;
+      case SUPPLIED_SKU -> warehouse ? SUPPLIED_UNITS : 0;
+      default -> units;
+    };
   }
 
   private static List<CSVRecord> csv(String resource) {

@@ -187,7 +187,7 @@ public class OrderDesk {
         depots.recordNoted(order, channel.terms().depot(), channel.name());
         orders.setNext(order.id(), null);
       } else {
-        restOn(order);
+        rest(order, Step.CHECK);
       }
       return;
     }
@@ -228,7 +228,7 @@ public class OrderDesk {
     }
     checked(order, found);
     if (!found.isEmpty()) {
-      restOn(order);
+      rest(order, Step.CHECK);
       return;
     }
     orders.setLevel(order.id(), level.orElseThrow());
@@ -238,14 +238,14 @@ public class OrderDesk {
   }
 
   /**
-   * An order waits for what its check found missing. That may have come between the look and the
-   * snag, and then nobody would wake it: it is looked at once more.
+   * An order waits for what a step found missing. That may have come between the look and the snag,
+   * and then nobody would wake it: it is looked at once more.
    */
-  private void restOn(OrderHead order) {
+  private void rest(OrderHead order, Step step) {
     if (order.snagged()) {
       orders.setNext(order.id(), null);
     } else {
-      orders.setNextAt(order.id(), Step.CHECK, clock.instant().plus(SECOND_LOOK));
+      orders.setNextAt(order.id(), step, clock.instant().plus(SECOND_LOOK));
     }
   }
 
@@ -292,7 +292,7 @@ public class OrderDesk {
         // it may have been short of something else before
         snags.leave(order.id(), UNROUTED);
         orders.setWaiting(order.id(), true);
-        orders.setNext(order.id(), null);
+        rest(order, Step.ROUTE);
         items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
       }
       case Routing.Result.Full() -> {

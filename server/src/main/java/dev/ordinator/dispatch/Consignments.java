@@ -9,6 +9,7 @@ import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static org.jooq.impl.DSL.when;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.dispatch.LeaveMoment;
 import dev.ordinator.core.orders.LineProgress;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.core.routing.PlannedConsignment;
@@ -20,6 +21,8 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
+import dev.ordinator.stock.Outgoing;
+import dev.ordinator.stock.Serials;
 import dev.ordinator.stock.StockLedger;
 import java.time.Clock;
 import java.time.LocalDate;
@@ -44,15 +47,26 @@ public class Consignments {
   private final DSLContext db;
   private final Orders orders;
   private final StockLedger ledger;
+  private final Outgoing outgoing;
+  private final Serials serials;
   private final Nodes nodes;
   private final Events events;
   private final Clock clock;
 
   Consignments(
-      DSLContext db, Orders orders, StockLedger ledger, Nodes nodes, Events events, Clock clock) {
+      DSLContext db,
+      Orders orders,
+      StockLedger ledger,
+      Outgoing outgoing,
+      Serials serials,
+      Nodes nodes,
+      Events events,
+      Clock clock) {
     this.db = db;
     this.orders = orders;
     this.ledger = ledger;
+    this.outgoing = outgoing;
+    this.serials = serials;
     this.nodes = nodes;
     this.events = events;
     this.clock = clock;
@@ -72,6 +86,7 @@ public class Consignments {
    * @param orderedUnits units of the line that go with it, as the channel counts them
    * @param kit the kit of which it is a component; null: it was ordered by itself
    * @param packed units scanned so far
+   * @param bySerial whether each unit has a number of its own
    */
   public record Line(
       long id,
@@ -84,7 +99,8 @@ public class Consignments {
       long quantity,
       long orderedUnits,
       @Nullable String kit,
-      long packed) {}
+      long packed,
+      boolean bySerial) {}
 
   public record Head(
       long id,
@@ -145,7 +161,7 @@ public class Consignments {
               .value1();
       wants.add(new StockLedger.Want(lineId, pick.itemId(), pick.quantity()));
     }
-    ledger.allocate(node.id(), wants);
+    ledger.allocate(order.id(), node.id(), wants, plan.arrival());
     long units = wants.stream().mapToLong(StockLedger.Want::quantity).sum();
     events.record(
         EventKind.ALLOCATED,
@@ -162,6 +178,7 @@ public class Consignments {
     for (Head planned : ofOrder(orderId)) {
       if (planned.state() == ConsignmentState.PLANNED) {
         advance(planned, ConsignmentState.RELEASED);
+        reached(planned, LeaveMoment.RELEASE, actor);
         events.record(
             EventKind.RELEASED,
             orderId,
@@ -182,22 +199,88 @@ public class Consignments {
   public void withdraw(long orderId, String actor, String why) {
     for (Head consignment : ofOrder(orderId)) {
       if (consignment.state().mayBecome(ConsignmentState.RECALLED)) {
-        advance(consignment, ConsignmentState.RECALLED);
-        ledger.free(
-            consignment.nodeId(),
-            lines(consignment.id()).stream()
-                .map(l -> new StockLedger.Want(l.id(), l.itemId(), l.quantity()))
-                .toList());
-        nodes.givePlaceBack(consignment.nodeId(), consignment.handOverOn());
-        events.record(
-            EventKind.RECALLED,
-            orderId,
-            consignment.id(),
-            actor,
-            "Taken back from " + consignment.nodeName(),
-            why);
+        recall(consignment, actor, why);
       }
     }
+  }
+
+  /**
+   * Takes back from their nodes what of an order nobody has begun to pack.
+   *
+   * @return what was taken back
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public List<Head> withdrawUnpacked(long orderId, String actor, String why) {
+    List<Head> unpacked =
+        ofOrder(orderId).stream()
+            .filter(c ->
+                c.state() == ConsignmentState.PLANNED || c.state() == ConsignmentState.RELEASED)
+            .filter(c -> lines(c.id()).stream().allMatch(l -> l.packed() == 0))
+            .toList();
+    unpacked.forEach(c -> recall(c, actor, why));
+    return unpacked;
+  }
+
+  private void recall(Head consignment, String actor, String why) {
+    takeOff(consignment, ConsignmentState.RECALLED, actor);
+    events.record(
+        EventKind.RECALLED,
+        consignment.orderId(),
+        consignment.id(),
+        actor,
+        "Taken back from " + consignment.nodeName(),
+        why);
+  }
+
+  /** A consignment will not be sent: its stock is free again, and its place in the node's day. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void takeOff(Head consignment, ConsignmentState end, String actor) {
+    advance(consignment, end);
+    outgoing.free(consignment.nodeId(), consignment.id(), wants(consignment.id()), actor);
+    nodes.givePlaceBack(consignment.nodeId(), consignment.handOverOn());
+  }
+
+  /** A consignment got so far: its goods leave their node's stock if the node has it so. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void reached(Head consignment, LeaveMoment moment, String actor) {
+    if (nodes.byId(consignment.nodeId()).leaves().hasComeAt(moment)) {
+      outgoing.leave(
+          consignment.nodeId(),
+          consignment.id(),
+          wants(consignment.id()),
+          moment == LeaveMoment.HAND_OVER ? StockLedger.Reason.HAND_OVER : StockLedger.Reason.PICK,
+          actor);
+    }
+  }
+
+  /** What was put into its parcel is taken out again, and lies where it lay. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void unpack(Head consignment, String actor) {
+    boolean leftWhenPacked =
+        !nodes.byId(consignment.nodeId()).leaves().hasComeAt(LeaveMoment.RELEASE);
+    if (leftWhenPacked) {
+      outgoing.bringBack(consignment.nodeId(), consignment.id(), wants(consignment.id()), actor);
+    }
+    serials.unpack(consignment.id());
+    db.update(CONSIGNMENT_LINE)
+        .set(CONSIGNMENT_LINE.PACKED, 0L)
+        .where(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(consignment.id()))
+        .execute();
+  }
+
+  private List<StockLedger.Want> wants(long consignmentId) {
+    return lines(consignmentId).stream()
+        .map(l -> new StockLedger.Want(l.id(), l.itemId(), l.quantity()))
+        .toList();
+  }
+
+  /** Units of each of an order's lines, as items, that are planned, with a node, or sent. */
+  public Map<Long, Long> underWay(long orderId) {
+    Map<Long, Long> units = new LinkedHashMap<>();
+    progress(orderId)
+        .forEach(
+            (line, reached) -> units.put(line, reached.getOrDefault(ConsignmentState.PLANNED, 0L)));
+    return units;
   }
 
   /** Whether any of an order is with a carrier, or further. */
@@ -208,7 +291,7 @@ public class Consignments {
   /** Whether anybody has begun to put any of an order into a parcel. */
   public boolean packingHasBegun(long orderId) {
     return ofOrder(orderId).stream()
-        .filter(c -> c.state() != ConsignmentState.RECALLED)
+        .filter(c -> !c.state().isOff())
         .anyMatch(c -> lines(c.id()).stream().anyMatch(l -> l.packed() > 0));
   }
 
@@ -242,7 +325,8 @@ public class Consignments {
             CONSIGNMENT_LINE.QUANTITY,
             CONSIGNMENT_LINE.ORDERED,
             when(ORDER_LINE.ITEM_ID.ne(CONSIGNMENT_LINE.ITEM_ID), ordered.NAME),
-            CONSIGNMENT_LINE.PACKED)
+            CONSIGNMENT_LINE.PACKED,
+            ITEM.TRACKED.eq("SERIAL"))
         .from(CONSIGNMENT_LINE)
         .join(ITEM)
         .on(ITEM.ID.eq(CONSIGNMENT_LINE.ITEM_ID))
@@ -264,7 +348,8 @@ public class Consignments {
                 r.value8(),
                 r.value9(),
                 r.value10(),
-                r.value11()));
+                r.value11(),
+                r.value12()));
   }
 
   /**
@@ -288,7 +373,7 @@ public class Consignments {
           case PACKED -> update.set(CONSIGNMENT.PACKED_AT, clock.instant());
           case HANDED_OVER -> update.set(CONSIGNMENT.HANDED_OVER_AT, clock.instant());
           case DELIVERED -> update.set(CONSIGNMENT.DELIVERED_AT, clock.instant());
-          case PLANNED, IN_TRANSIT, RECALLED -> update;
+          case PLANNED, IN_TRANSIT, RECALLED, REFUSED -> update;
         })
         .where(CONSIGNMENT.ID.eq(consignment.id()))
         .execute();
@@ -298,27 +383,7 @@ public class Consignments {
   @Transactional(propagation = Propagation.MANDATORY)
   public void refresh(long orderId) {
     OrderHead order = orders.lock(orderId);
-    Map<Long, Map<ConsignmentState, Long>> reached = new LinkedHashMap<>();
-    db.select(
-            CONSIGNMENT_LINE.ORDER_LINE_ID,
-            CONSIGNMENT_LINE.ORDERED.mul(ORDER_LINE.UNITS_EACH),
-            CONSIGNMENT.STATE)
-        .from(CONSIGNMENT_LINE)
-        .join(ORDER_LINE)
-        .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
-        .join(CONSIGNMENT)
-        .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
-        .where(CONSIGNMENT.ORDER_ID.eq(orderId))
-        .forEach(r -> {
-          var units =
-              reached.computeIfAbsent(r.value1(), line -> new EnumMap<>(ConsignmentState.class));
-          ConsignmentState state = ConsignmentState.valueOf(r.value3());
-          for (ConsignmentState s : ConsignmentState.values()) {
-            if (state.reached(s)) {
-              units.merge(s, r.value2(), Long::sum);
-            }
-          }
-        });
+    Map<Long, Map<ConsignmentState, Long>> reached = progress(orderId);
     List<LineProgress> lines =
         orders.lines(orderId).stream()
             .map(line -> {
@@ -344,6 +409,32 @@ public class Consignments {
             .limit(1)
             .fetchOne(CONSIGNMENT.SHIP_BY);
     orders.setProgress(orderId, new Orders.Progress(stage, someShipped && !allShipped, shipBy));
+  }
+
+  /** Units of an order's lines, as items, that got as far as each state or further. */
+  private Map<Long, Map<ConsignmentState, Long>> progress(long orderId) {
+    Map<Long, Map<ConsignmentState, Long>> reached = new LinkedHashMap<>();
+    db.select(
+            CONSIGNMENT_LINE.ORDER_LINE_ID,
+            CONSIGNMENT_LINE.ORDERED.mul(ORDER_LINE.UNITS_EACH),
+            CONSIGNMENT.STATE)
+        .from(CONSIGNMENT_LINE)
+        .join(ORDER_LINE)
+        .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
+        .join(CONSIGNMENT)
+        .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
+        .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+        .forEach(r -> {
+          var units =
+              reached.computeIfAbsent(r.value1(), line -> new EnumMap<>(ConsignmentState.class));
+          ConsignmentState state = ConsignmentState.valueOf(r.value3());
+          for (ConsignmentState s : ConsignmentState.values()) {
+            if (state.reached(s)) {
+              units.merge(s, r.value2(), Long::sum);
+            }
+          }
+        });
+    return reached;
   }
 
   /** A state as a person says it. */

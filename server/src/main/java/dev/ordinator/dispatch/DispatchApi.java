@@ -11,9 +11,12 @@ import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.stock.PickPlaces;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
@@ -37,6 +40,8 @@ class DispatchApi {
   private final DispatchBoard board;
   private final Consignments consignments;
   private final PackingBench bench;
+  private final Refusals refusals;
+  private final PickPlaces pickPlaces;
   private final Orders orders;
   private final Nodes nodes;
 
@@ -45,18 +50,24 @@ class DispatchApi {
       DispatchBoard board,
       Consignments consignments,
       PackingBench bench,
+      Refusals refusals,
+      PickPlaces pickPlaces,
       Orders orders,
       Nodes nodes) {
     this.db = db;
     this.board = board;
     this.consignments = consignments;
     this.bench = bench;
+    this.refusals = refusals;
+    this.pickPlaces = pickPlaces;
     this.orders = orders;
     this.nodes = nodes;
   }
 
   /**
    * @param kit the kit of which it is a component; null: it was ordered by itself
+   * @param bySerial whether each unit has a number of its own, which is scanned
+   * @param from the bins and lots from which it is taken, where they are known
    */
   record BenchLine(
       long id,
@@ -65,7 +76,9 @@ class DispatchApi {
       String name,
       @Nullable String kit,
       long quantity,
-      long packed) {}
+      long packed,
+      boolean bySerial,
+      List<PickPlaces.From> from) {}
 
   record BenchParcel(long id, String tracking, String sscc) {}
 
@@ -77,19 +90,26 @@ class DispatchApi {
       List<BenchLine> lines,
       List<BenchParcel> parcels) {}
 
-  record ScanRequest(String code) {}
+  /**
+   * @param of the SKU of the unit whose serial number the code is; null: the code is none
+   */
+  record ScanRequest(String code, @Nullable String of) {}
 
   /** What became of a scan. */
   enum ScanResult {
     COUNTED,
     WRONG_ITEM,
-    TOO_MANY
+    WRONG_LOT,
+    TOO_MANY,
+    /** The item is right; its serial number is to be scanned next. */
+    NEEDS_SERIAL
   }
 
   /**
    * @param message a sentence for the packer
+   * @param serialOf the SKU of the unit whose serial number is to be scanned next; null: none
    */
-  record ScanAnswer(ScanResult result, String message, Bench bench) {}
+  record ScanAnswer(ScanResult result, String message, @Nullable String serialOf, Bench bench) {}
 
   @Operation(summary = "What must leave, by node and day; overdue first")
   @GetMapping("/board")
@@ -117,6 +137,7 @@ class DispatchApi {
   Bench bench(@PathVariable long id) {
     Head head = visible(id);
     OrderHead order = orders.head(head.orderId());
+    Map<Long, List<PickPlaces.From>> from = pickPlaces.of(id);
     return new Bench(
         board.card(id),
         String.join(
@@ -129,7 +150,15 @@ class DispatchApi {
         consignments.lines(id).stream()
             .map(l ->
                 new BenchLine(
-                    l.id(), l.sku(), l.gtin(), l.name(), l.kit(), l.quantity(), l.packed()))
+                    l.id(),
+                    l.sku(),
+                    l.gtin(),
+                    l.name(),
+                    l.kit(),
+                    l.quantity(),
+                    l.packed(),
+                    l.bySerial(),
+                    from.getOrDefault(l.id(), List.of())))
             .toList(),
         db.select(PARCEL.ID, PARCEL.TRACKING, PARCEL.SSCC)
             .from(PARCEL)
@@ -138,20 +167,29 @@ class DispatchApi {
             .fetch(r -> new BenchParcel(r.value1(), r.value2(), r.value3())));
   }
 
-  @Operation(summary = "Scan one unit into the parcel, by SKU or GTIN")
+  @Operation(
+      summary = "Scan one unit into the parcel, by SKU, GTIN, lot, serial number or GS1 barcode")
   @PostMapping("/consignments/{id}/scans")
   ScanAnswer scan(@PathVariable long id, @RequestBody ScanRequest request) {
-    PackCheck.Scan scan = bench.scan(id, request.code(), Person.current());
+    PackCheck.Scan scan = bench.scan(id, request.code(), request.of(), Person.current());
     Bench now = bench(id);
     return switch (scan) {
       case PackCheck.Scan.Counted(long line, PackCheck after) ->
-          new ScanAnswer(ScanResult.COUNTED, counted(line, after), now);
+          new ScanAnswer(ScanResult.COUNTED, counted(line, after), null, now);
       case PackCheck.Scan.WrongItem(String code) ->
           new ScanAnswer(
-              ScanResult.WRONG_ITEM, "‘" + code + "’ does not belong in this parcel", now);
+              ScanResult.WRONG_ITEM, "‘" + code + "’ does not belong in this parcel", null, now);
+      case PackCheck.Scan.WrongLot(String sku, String lot, Set<String> wanted) ->
+          new ScanAnswer(
+              ScanResult.WRONG_LOT,
+              "%s of lot %s: take it from lot %s".formatted(sku, lot, String.join(" or ", wanted)),
+              null,
+              now);
       case PackCheck.Scan.TooMany(String sku, long quantity) ->
           new ScanAnswer(
-              ScanResult.TOO_MANY, "all " + quantity + " of " + sku + " are in already", now);
+              ScanResult.TOO_MANY, "all " + quantity + " of " + sku + " are in already", null, now);
+      case PackCheck.Scan.NeedsSerial(String sku) ->
+          new ScanAnswer(ScanResult.NEEDS_SERIAL, sku + ": now scan its serial number", sku, now);
     };
   }
 
@@ -160,6 +198,24 @@ class DispatchApi {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void startOver(@PathVariable long id) {
     bench.startOver(id, Person.current());
+  }
+
+  /**
+   * @param missing units of each consignment line that are not there, or are damaged
+   */
+  record RefusalRequest(Refusals.Reason reason, Map<Long, Long> missing, String note) {}
+
+  @Operation(
+      summary = "Say that the node can’t fill a consignment: its order is routed elsewhere",
+      description = "Units that are missing or damaged leave the node’s stock with it.")
+  @PostMapping("/consignments/{id}/refusal")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void refuse(@PathVariable long id, @RequestBody RefusalRequest request) {
+    visible(id);
+    refusals.refuse(
+        id,
+        new Refusals.Refusal(request.reason(), request.missing(), request.note()),
+        Person.current().displayName());
   }
 
   @Operation(summary = "Close the parcel and get its label; asking again gives the same label")

@@ -4,10 +4,13 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.PARCEL;
 
 import dev.ordinator.access.Person;
+import dev.ordinator.core.catalog.ElementString;
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.dispatch.LeaveMoment;
 import dev.ordinator.core.dispatch.PackCheck;
 import dev.ordinator.core.dispatch.Sscc;
 import dev.ordinator.dispatch.Consignments.Head;
+import dev.ordinator.dispatch.Consignments.Line;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
@@ -17,9 +20,17 @@ import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
-import dev.ordinator.stock.StockLedger;
+import dev.ordinator.stock.PickPlaces;
+import dev.ordinator.stock.Serials;
 import java.time.Clock;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
 /** Packing: scan, label, hand over. */
@@ -30,7 +41,8 @@ public class PackingBench {
   private final Consignments consignments;
   private final Orders orders;
   private final Nodes nodes;
-  private final StockLedger ledger;
+  private final Serials serials;
+  private final PickPlaces pickPlaces;
   private final Carrier carrier;
   private final OutboxPosts posts;
   private final Outbox outbox;
@@ -44,7 +56,8 @@ public class PackingBench {
       Consignments consignments,
       Orders orders,
       Nodes nodes,
-      StockLedger ledger,
+      Serials serials,
+      PickPlaces pickPlaces,
       Carrier carrier,
       OutboxPosts posts,
       Outbox outbox,
@@ -56,7 +69,8 @@ public class PackingBench {
     this.consignments = consignments;
     this.orders = orders;
     this.nodes = nodes;
-    this.ledger = ledger;
+    this.serials = serials;
+    this.pickPlaces = pickPlaces;
     this.carrier = carrier;
     this.posts = posts;
     this.outbox = outbox;
@@ -65,30 +79,73 @@ public class PackingBench {
     this.settings = settings;
   }
 
-  /** Looks at one scanned unit, and counts it if it belongs there. */
-  public PackCheck.Scan scan(long id, String code, Person person) {
+  /**
+   * Looks at one scanned unit, and counts it if it belongs there.
+   *
+   * @param code an SKU, a GTIN, a lot, a serial number or a GS1 element string
+   * @param of the SKU of the unit whose serial number the code is; null: the code is none
+   */
+  public PackCheck.Scan scan(long id, String code, @Nullable String of, Person person) {
     return transactions.get(() -> {
       Head consignment = lockFor(id, person);
       require(consignment, ConsignmentState.RELEASED, "is not being packed");
-      PackCheck.Scan scan = check(id).scan(code);
+      List<Line> lines = consignments.lines(id);
+      PackCheck check = check(id, lines);
+      Unit unit = unit(check, lines, code, of);
+      PackCheck.Scan scan = check.scan(unit.item(), unit.mark());
       if (scan instanceof PackCheck.Scan.Counted(long line, PackCheck after)) {
         db.update(CONSIGNMENT_LINE)
             .set(CONSIGNMENT_LINE.PACKED, CONSIGNMENT_LINE.PACKED.plus(1))
             .where(CONSIGNMENT_LINE.ID.eq(line))
             .execute();
+        lines.stream()
+            .filter(l -> l.id() == line && l.bySerial())
+            .forEach(l ->
+                serials.pack(
+                    line,
+                    l.itemId(),
+                    consignment.nodeId(),
+                    Objects.requireNonNull(unit.mark()),
+                    person.displayName()));
+        if (after.complete()) {
+          consignments.reached(consignment, LeaveMoment.PACK, person.displayName());
+        }
       }
       return scan;
     });
   }
 
+  /**
+   * @param item an SKU or GTIN
+   * @param mark lot or serial number; null: not scanned
+   */
+  private record Unit(String item, @Nullable String mark) {}
+
+  private Unit unit(PackCheck check, List<Line> lines, String code, @Nullable String of) {
+    String scanned = code.strip();
+    if (of != null) {
+      return new Unit(of, scanned);
+    }
+    Optional<ElementString> printed = ElementString.parse(scanned);
+    if (printed.isPresent()) {
+      ElementString read = printed.get();
+      return new Unit(read.gtin(), read.serial() != null ? read.serial() : read.lot());
+    }
+    if (check.names(scanned)) {
+      return new Unit(scanned, null);
+    }
+    return serials
+        .skuOf(scanned, lines.stream().map(Line::itemId).toList())
+        .map(sku -> new Unit(sku, scanned))
+        .orElse(new Unit(scanned, null));
+  }
+
   /** Takes everything out again. */
   void startOver(long id, Person person) {
     transactions.run(() -> {
-      require(lockFor(id, person), ConsignmentState.RELEASED, "is not being packed");
-      db.update(CONSIGNMENT_LINE)
-          .set(CONSIGNMENT_LINE.PACKED, 0L)
-          .where(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(id))
-          .execute();
+      Head consignment = lockFor(id, person);
+      require(consignment, ConsignmentState.RELEASED, "is not being packed");
+      consignments.unpack(consignment, person.displayName());
     });
   }
 
@@ -103,7 +160,7 @@ public class PackingBench {
       return;
     }
     require(consignment, ConsignmentState.RELEASED, "is not being packed");
-    if (!check(id).complete()) {
+    if (!check(id, consignments.lines(id)).complete()) {
       throw Problem.conflict("not everything is in the parcel yet");
     }
     OrderHead order = orders.head(consignment.orderId());
@@ -141,6 +198,7 @@ public class PackingBench {
       return; // somebody pressed twice: it is the same label
     }
     consignments.advance(consignment, ConsignmentState.PACKED);
+    consignments.reached(consignment, LeaveMoment.LABEL, person.displayName());
     db.insertInto(PARCEL)
         .set(PARCEL.CONSIGNMENT_ID, id)
         .set(PARCEL.SSCC, sscc)
@@ -164,13 +222,7 @@ public class PackingBench {
       Head consignment = lockFor(id, person);
       require(consignment, ConsignmentState.PACKED, "has no label yet");
       consignments.advance(consignment, ConsignmentState.HANDED_OVER);
-      ledger.handOver(
-          consignment.nodeId(),
-          id,
-          consignments.lines(id).stream()
-              .map(l -> new StockLedger.Want(l.id(), l.itemId(), l.quantity()))
-              .toList(),
-          person.displayName());
+      consignments.reached(consignment, LeaveMoment.HAND_OVER, person.displayName());
       db.update(PARCEL)
           .set(PARCEL.NEXT_TRACK_AT, clock.instant())
           .where(PARCEL.CONSIGNMENT_ID.eq(id))
@@ -188,11 +240,27 @@ public class PackingBench {
     outbox.nudge();
   }
 
-  private PackCheck check(long id) {
+  private PackCheck check(long id, List<Line> lines) {
+    Map<Long, List<PickPlaces.From>> from = pickPlaces.of(id);
     return new PackCheck(
-        consignments.lines(id).stream()
-            .map(l -> new PackCheck.Line(l.id(), l.sku(), l.gtin(), l.quantity(), l.packed()))
+        lines.stream()
+            .map(l ->
+                new PackCheck.Line(
+                    l.id(),
+                    l.sku(),
+                    l.gtin(),
+                    l.quantity(),
+                    l.packed(),
+                    l.bySerial(),
+                    l.bySerial() ? Set.of() : lots(from.getOrDefault(l.id(), List.of()))))
             .toList());
+  }
+
+  private static Set<String> lots(List<PickPlaces.From> from) {
+    return from.stream()
+        .map(PickPlaces.From::lot)
+        .filter(Objects::nonNull)
+        .collect(Collectors.toSet());
   }
 
   /** Orders are locked before their consignments, as everywhere: no deadlocks with the desk. */

@@ -5,7 +5,7 @@ import static dev.ordinator.schema.Tables.OUTBOX;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 
 import dev.ordinator.OrdinatorApplication;
-import dev.ordinator.stock.StockLedger;
+import dev.ordinator.stock.LedgerCheck;
 import java.io.PrintStream;
 import java.time.Clock;
 import java.time.Duration;
@@ -28,10 +28,10 @@ public class Doctor {
   private static final Duration STUCK = Duration.ofHours(1);
 
   private final DSLContext db;
-  private final StockLedger ledger;
+  private final LedgerCheck ledger;
   private final Clock clock;
 
-  Doctor(DSLContext db, StockLedger ledger, Clock clock) {
+  Doctor(DSLContext db, LedgerCheck ledger, Clock clock) {
     this.db = db;
     this.ledger = ledger;
     this.clock = clock;

@@ -1,5 +1,6 @@
 package dev.ordinator.feed;
 
+import static dev.ordinator.schema.Tables.EARMARK;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.LISTING;
 import static dev.ordinator.schema.Tables.NODE;
@@ -7,10 +8,12 @@ import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static org.jooq.impl.DSL.coalesce;
+import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.greatest;
 import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.sum;
 import static org.jooq.impl.DSL.val;
+import static org.jooq.impl.DSL.when;
 
 import dev.ordinator.channels.Channel;
 import dev.ordinator.core.feed.FeedGuard;
@@ -19,29 +22,38 @@ import dev.ordinator.core.feed.FeedRule.Basis;
 import dev.ordinator.core.feed.FeedRule.SoldOut;
 import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.stock.Atp;
+import dev.ordinator.core.stock.StockLevel;
 import dev.ordinator.stock.Expected;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.KitStocks;
+import dev.ordinator.stock.KitsAhead;
+import dev.ordinator.stock.Levels;
 import java.math.BigDecimal;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** What each matched listing of a channel may offer, by what is in stock now. */
 @Component
 class FeedLines {
+  private static final int DAYS = FeedRule.FURTHEST_DAYS + 1;
+
   private final DSLContext db;
   private final Items items;
   private final Expected expected;
+  private final KitsAhead kitsAhead;
 
-  FeedLines(DSLContext db, Items items, Expected expected) {
+  FeedLines(DSLContext db, Items items, Expected expected, KitsAhead kitsAhead) {
     this.db = db;
     this.items = items;
     this.expected = expected;
+    this.kitsAhead = kitsAhead;
   }
 
   /**
@@ -94,7 +106,21 @@ class FeedLines {
 
   List<FeedLine> select(Channel channel, Condition which) {
     var level = STOCK_LEVEL;
-    var free = greatest(level.ON_HAND.minus(level.ALLOCATED).minus(level.SAFETY), val(0L));
+    // what is set aside for the channel can be had there, and nowhere else
+    var own =
+        field(
+            DSL.select(coalesce(sum(EARMARK.UNITS), val(BigDecimal.ZERO)))
+                .from(EARMARK)
+                .where(EARMARK.ITEM_ID.eq(level.ITEM_ID))
+                .and(EARMARK.NODE_ID.eq(level.NODE_ID))
+                .and(EARMARK.CLOSED_AT.isNull())
+                .and(EARMARK.KIND.eq("CHANNEL"))
+                .and(EARMARK.WHO.eq(channel.code())));
+    var free =
+        greatest(
+            when(level.EARMARKED.eq(0L), Levels.FREE.cast(BigDecimal.class))
+                .otherwise(Levels.FREE.cast(BigDecimal.class).plus(own)),
+            val(BigDecimal.ZERO));
     Condition serves =
         channel.terms().nodes().isEmpty() ? noCondition() : NODE.CODE.in(channel.terms().nodes());
     var stock =
@@ -120,7 +146,9 @@ class FeedLines {
     var available = coalesce(stock.field("available", BigDecimal.class), val(BigDecimal.ZERO));
     var onHand = coalesce(stock.field("on_hand", BigDecimal.class), val(BigDecimal.ZERO));
     var waitedFor = coalesce(waiting.field("units", BigDecimal.class), val(BigDecimal.ZERO));
-    Map<Long, List<Atp.Supply>> supplies = expected.supplies(channel.terms().nodes());
+    Map<Long, List<Atp.Supply>> supplies =
+        new HashMap<>(expected.supplies(channel.terms().nodes()));
+    supplies.putAll(kitsAhead.supplies(channel.terms().nodes(), DAYS));
     KitStocks kits = items.kitStocks(channel.terms().nodes());
     return db.select(
             LISTING.ID,
@@ -128,6 +156,7 @@ class FeedLines {
             LISTING.EXTERNAL_ID,
             LISTING.TITLE,
             ITEM.SKU,
+            ITEM.COUNTED,
             LISTING.UNITS_EACH,
             LISTING.FEED_BASIS,
             LISTING.FEED_DAYS,
@@ -136,6 +165,7 @@ class FeedLines {
             LISTING.FEED_CAP,
             LISTING.SOLD_OUT,
             LISTING.OVERSELL_TO,
+            LISTING.OFFERED,
             LISTING.PUSHED,
             LISTING.REFUSED_QUANTITY,
             available.as("available"),
@@ -154,6 +184,10 @@ class FeedLines {
         .fetch(r -> line(r, kits, supplies.getOrDefault(r.get(LISTING.ITEM_ID), List.of())));
   }
 
+  private static long units(Record r, String field) {
+    return r.get(ITEM.COUNTED) ? r.get(field, Long.class) : StockLevel.PLENTY;
+  }
+
   private static FeedLine line(Record r, KitStocks kits, List<Atp.Supply> supplies) {
     FeedRule rule =
         new FeedRule(
@@ -163,17 +197,13 @@ class FeedLines {
             r.get(LISTING.FEED_SHARE),
             r.get(LISTING.FEED_CAP),
             SoldOut.valueOf(r.get(LISTING.SOLD_OUT)),
-            r.get(LISTING.OVERSELL_TO));
+            r.get(LISTING.OVERSELL_TO),
+            r.get(LISTING.OFFERED));
     long item = r.get(LISTING.ITEM_ID);
-    long available = kits.available().getOrDefault(item, r.get("available", Long.class));
-    long onHand = kits.onHand().getOrDefault(item, r.get("on_hand", Long.class));
+    long available = kits.available().getOrDefault(item, units(r, "available"));
+    long onHand = kits.onHand().getOrDefault(item, units(r, "on_hand"));
     long waitedFor = r.get("waited_for", Long.class);
-    Atp promisable =
-        Atp.of(
-            available,
-            supplies,
-            List.of(new Atp.Commitment(0, waitedFor)),
-            FeedRule.FURTHEST_DAYS + 1);
+    Atp promisable = Atp.of(available, supplies, List.of(new Atp.Commitment(0, waitedFor)), DAYS);
     return new FeedLine(
         r.get(LISTING.ID),
         r.get(LISTING.EXTERNAL_ID),

@@ -67,6 +67,7 @@ class FeedRules {
         .set(LISTING.FEED_CAP, rule.cap())
         .set(LISTING.SOLD_OUT, rule.soldOut().name())
         .set(LISTING.OVERSELL_TO, rule.oversellTo())
+        .set(LISTING.OFFERED, rule.offered())
         .where(LISTING.CHANNEL_ID.eq(channel.id()))
         .and(LISTING.ITEM_ID.isNotNull())
         .and(which.condition())

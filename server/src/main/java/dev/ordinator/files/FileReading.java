@@ -1,8 +1,9 @@
 package dev.ordinator.files;
 
-import dev.ordinator.files.SheetParser.SheetRow;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
+import dev.ordinator.sheets.SheetParser;
+import dev.ordinator.sheets.SheetParser.SheetRow;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;

@@ -13,11 +13,11 @@ import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.files.SheetOrders.Fault;
-import dev.ordinator.files.SheetParser.SheetRow;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.RowBatch;
 import dev.ordinator.platform.Slice;
 import dev.ordinator.platform.Texts;
+import dev.ordinator.sheets.SheetParser.SheetRow;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -5,6 +5,7 @@ import dev.ordinator.files.FileStore.FileHead;
 import dev.ordinator.files.FileStore.FileRow;
 import dev.ordinator.files.FileStore.RowState;
 import dev.ordinator.platform.Slice;
+import dev.ordinator.sheets.LimitedStream;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import jakarta.servlet.http.HttpServletRequest;

@@ -10,7 +10,7 @@ import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.Connector.WebhookMessage;
 import dev.ordinator.channels.Connector.WebhookSource;
 import dev.ordinator.channels.Connectors;
-import dev.ordinator.platform.Texts;
+import dev.ordinator.platform.Digests;
 import dev.ordinator.platform.Transactions;
 import io.swagger.v3.oas.annotations.Hidden;
 import jakarta.servlet.http.HttpServletRequest;
@@ -34,7 +34,6 @@ import org.springframework.web.bind.annotation.RestController;
 @Hidden
 class WebhookApi {
   private static final int LARGEST = 4 * 1024 * 1024;
-  private static final int LONGEST_ID = 100;
 
   /** Longer than any message stays fresh: an older replay is refused for its age. */
   private static final Duration REMEMBERED = Duration.ofHours(1);
@@ -69,15 +68,16 @@ class WebhookApi {
       return ResponseEntity.status(413).build();
     }
     Optional<Channel> channel = channels.byCode(code);
-    Optional<String> id = channel.flatMap(c -> verify(c, request, body));
-    if (id.isEmpty()) {
+    Optional<String> sending = channel.flatMap(c -> verify(c, request, body));
+    if (sending.isEmpty()) {
       return ResponseEntity.status(401).build();
     }
-    // remembered after it was taken in: what is interrupted half-way may come again
-    if (!isSeen(channel.get(), id.get())) {
-      intake.take(channel.get(), new String(body, StandardCharsets.UTF_8), Intake.Source.WEBHOOK);
-      remember(channel.get(), id.get());
+    if (isSeen(channel.get(), sending.get())) {
+      return ResponseEntity.status(409).build();
     }
+    intake.take(channel.get(), new String(body, StandardCharsets.UTF_8), Intake.Source.WEBHOOK);
+    // remembered after it was taken in: what is interrupted half-way may come again
+    remember(channel.get(), sending.get());
     return ResponseEntity.noContent().build();
   }
 
@@ -101,19 +101,20 @@ class WebhookApi {
     return connectors
         .able(channel, WebhookSource.class)
         .flatMap(source -> source.verify(channel, new WebhookMessage(headers, body)))
-        .map(id -> Texts.cut(id, LONGEST_ID));
+        .map(Digests::sha256);
   }
 
-  private boolean isSeen(Channel channel, String id) {
+  private boolean isSeen(Channel channel, String sending) {
     return db.fetchExists(
-        WEBHOOK_SEEN, WEBHOOK_SEEN.CHANNEL_ID.eq(channel.id()).and(WEBHOOK_SEEN.MESSAGE_ID.eq(id)));
+        WEBHOOK_SEEN,
+        WEBHOOK_SEEN.CHANNEL_ID.eq(channel.id()).and(WEBHOOK_SEEN.MESSAGE_ID.eq(sending)));
   }
 
-  private void remember(Channel channel, String id) {
+  private void remember(Channel channel, String sending) {
     transactions.run(() ->
         db.insertInto(WEBHOOK_SEEN)
             .set(WEBHOOK_SEEN.CHANNEL_ID, channel.id())
-            .set(WEBHOOK_SEEN.MESSAGE_ID, id)
+            .set(WEBHOOK_SEEN.MESSAGE_ID, sending)
             .set(WEBHOOK_SEEN.AT, clock.instant())
             .onDuplicateKeyIgnore()
             .execute());

@@ -54,9 +54,9 @@ class MatchCsv {
               .fetch();
       for (var r : rows) {
         csv.printRecord(
-            harmless(r.value1()),
-            harmless(r.value2()),
-            harmless(r.value3()),
+            Texts.harmless(r.value1()),
+            Texts.harmless(r.value2()),
+            Texts.harmless(r.value3()),
             r.value4() == null ? "" : r.value4(),
             r.value5());
       }
@@ -118,10 +118,5 @@ class MatchCsv {
     }
     listings.match(listing.value1(), sku, each.isEmpty() ? 1 : Long.parseLong(each), actor);
     return true;
-  }
-
-  /** A spreadsheet must not take a channel's text for a formula. */
-  private static String harmless(String text) {
-    return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
   }
 }

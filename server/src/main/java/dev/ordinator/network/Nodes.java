@@ -3,6 +3,7 @@ package dev.ordinator.network;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.NODE_LOAD;
 
+import dev.ordinator.core.dispatch.LeaveMoment;
 import dev.ordinator.core.network.Network;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.NodeKind;
@@ -38,6 +39,7 @@ public class Nodes {
    * A node as people see it.
    *
    * @param capacityPerDay consignments; null: no limit
+   * @param leaves when goods leave its stock
    */
   public record NodeCard(
       long id,
@@ -50,7 +52,8 @@ public class Nodes {
       String country,
       ZoneId timeZone,
       LocalTime cutOff,
-      @Nullable Integer capacityPerDay) {}
+      @Nullable Integer capacityPerDay,
+      LeaveMoment leaves) {}
 
   /** All from which we send; what stands in a channel's own depot only the channel can send. */
   public Network network() {
@@ -78,7 +81,8 @@ public class Nodes {
             NODE.COUNTRY,
             NODE.TIME_ZONE,
             NODE.CUT_OFF,
-            NODE.CAPACITY_PER_DAY)
+            NODE.CAPACITY_PER_DAY,
+            NODE.STOCK_LEAVES)
         .from(NODE)
         .orderBy(NODE.POSITION)
         .fetch(Nodes::card);
@@ -89,6 +93,12 @@ public class Nodes {
         .filter(n -> n.id() == id)
         .findFirst()
         .orElseThrow(() -> Problem.notFound("node " + id));
+  }
+
+  /** From now on: what has left already stays so, what is held leaves at its next moment. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void setLeaves(long id, LeaveMoment leaves) {
+    db.update(NODE).set(NODE.STOCK_LEAVES, leaves.name()).where(NODE.ID.eq(id)).execute();
   }
 
   public NodeCard byCode(String code) {
@@ -167,6 +177,7 @@ public class Nodes {
         r.get(NODE.COUNTRY),
         ZoneId.of(r.get(NODE.TIME_ZONE)),
         r.get(NODE.CUT_OFF),
-        r.get(NODE.CAPACITY_PER_DAY));
+        r.get(NODE.CAPACITY_PER_DAY),
+        LeaveMoment.valueOf(r.get(NODE.STOCK_LEAVES)));
   }
 }

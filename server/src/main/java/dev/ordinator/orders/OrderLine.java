@@ -17,6 +17,12 @@ public record OrderLine(
     long quantity,
     long unitsEach) {
 
+  /** The line with so many units fewer wanted. */
+  public OrderLine less(long units) {
+    return new OrderLine(
+        id, lineNo, externalId, listingId, itemId, title, quantity - units, unitsEach);
+  }
+
   public boolean isOpen() {
     return quantity > 0;
   }

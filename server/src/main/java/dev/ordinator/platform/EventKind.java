@@ -7,6 +7,7 @@ public enum EventKind {
   AMENDED,
   CANCELLED,
   RECALLED,
+  REFUSED,
   RULES,
   MATCHED,
   SNAGGED,

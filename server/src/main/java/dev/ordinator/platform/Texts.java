@@ -10,6 +10,15 @@ public final class Texts {
 
   private Texts() {}
 
+  /** A cell that no spreadsheet takes for a formula; a number below zero is none. */
+  public static String harmless(String text) {
+    return !text.isEmpty()
+            && !text.matches("-\\d+(\\.\\d+)?")
+            && "=+-@\t\r".indexOf(text.charAt(0)) >= 0
+        ? "'" + text
+        : text;
+  }
+
   /**
    * At most {@code length} characters, an ellipsis for the rest; never half of a surrogate pair.
    */

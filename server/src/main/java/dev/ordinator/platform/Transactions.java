@@ -35,10 +35,20 @@ public class Transactions {
     try {
       return retries.execute(() -> template.execute(status -> work.get()));
     } catch (RetryException e) {
-      if (e.getCause() instanceof RuntimeException cause) {
-        throw cause;
-      }
-      throw new IllegalStateException(e.getCause());
+      throw cause(e);
+    }
+  }
+
+  /** Does work only to see what comes of it: nothing that it changes stays. */
+  public <T> T preview(Supplier<T> work) {
+    try {
+      return retries.execute(() ->
+          template.execute(status -> {
+            status.setRollbackOnly();
+            return work.get();
+          }));
+    } catch (RetryException e) {
+      throw cause(e);
     }
   }
 
@@ -47,5 +57,11 @@ public class Transactions {
       work.run();
       return true;
     });
+  }
+
+  private static RuntimeException cause(RetryException e) {
+    return e.getCause() instanceof RuntimeException cause
+        ? cause
+        : new IllegalStateException(e.getCause());
   }
 }

@@ -7,6 +7,7 @@ import static dev.ordinator.schema.Tables.NODE;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.routing.GroundsJson.Stored;
 import dev.ordinator.routing.GroundsJson.StoredCandidate;
+import dev.ordinator.routing.GroundsJson.StoredPart;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.time.Instant;
@@ -32,7 +33,12 @@ class DecisionApi {
   }
 
   /**
-   * @param chosen the node that won, and {@code runnerUp} the second; by code
+   * @param cost of the plan, in minor units of {@code currency}
+   * @param splitPenalty what of it is for sending more than one consignment
+   * @param chosen what was planned; empty: nothing could be
+   * @param second the next cheapest plan, over other nodes; empty: there is none
+   * @param overrideReason why a person sent it so; null: the rulebook did
+   * @param proven false: the search was given up for its size, and this is the best it had found
    */
   record Decision(
       Instant at,
@@ -43,8 +49,12 @@ class DecisionApi {
       String rungName,
       String currency,
       long cost,
-      @Nullable String chosen,
-      @Nullable String runnerUp,
+      long splitPenalty,
+      List<StoredPart> chosen,
+      List<StoredPart> second,
+      long secondCost,
+      boolean proven,
+      @Nullable String overrideReason,
       Map<String, String> nodeNames,
       List<StoredCandidate> considered) {}
 
@@ -61,7 +71,8 @@ class DecisionApi {
             DECISION.RUNGS,
             DECISION.RUNG_NAME,
             DECISION.COST,
-            DECISION.GROUNDS)
+            DECISION.GROUNDS,
+            DECISION.OVERRIDE_REASON)
         .from(DECISION)
         .join(EDITION)
         .on(EDITION.ID.eq(DECISION.EDITION_ID))
@@ -79,8 +90,13 @@ class DecisionApi {
               r.get(DECISION.RUNG_NAME),
               settings.baseCurrency(),
               r.get(DECISION.COST),
-              grounds.node(),
-              grounds.runnerUp(),
+              r.get(DECISION.COST)
+                  - grounds.chosen().stream().mapToLong(part -> part.cost().total()).sum(),
+              grounds.chosen(),
+              grounds.second(),
+              grounds.secondCost(),
+              grounds.proven(),
+              r.get(DECISION.OVERRIDE_REASON),
               names,
               grounds.considered());
         });

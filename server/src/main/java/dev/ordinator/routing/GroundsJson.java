@@ -4,12 +4,18 @@ import dev.ordinator.core.routing.Grounds;
 import dev.ordinator.core.routing.Grounds.Candidate;
 import dev.ordinator.core.routing.Grounds.Finding;
 import dev.ordinator.core.routing.Grounds.RuledOut;
+import dev.ordinator.core.routing.Plan;
 import dev.ordinator.core.routing.PlannedConsignment;
+import dev.ordinator.core.routing.PlannedConsignment.Cost;
 import dev.ordinator.core.routing.RoutingDecision;
+import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -23,8 +29,56 @@ class GroundsJson {
     this.json = json;
   }
 
+  /**
+   * @param considered what each node could have done alone
+   * @param chosen what was planned; empty: nothing
+   * @param second the next cheapest plan, over other nodes; empty: there is none
+   * @param proven whether the plan is known to be the cheapest
+   */
   record Stored(
-      @Nullable String node, List<StoredCandidate> considered, @Nullable String runnerUp) {}
+      List<StoredCandidate> considered,
+      List<StoredPart> chosen,
+      List<StoredPart> second,
+      long secondCost,
+      boolean proven) {}
+
+  /** As it was stored while an order went from one node: by the names of the two best. */
+  private record StoredOnce(
+      @Nullable String node, List<StoredCandidate> considered, @Nullable String runnerUp) {
+
+    Stored today() {
+      List<StoredPart> second = part(runnerUp);
+      return new Stored(
+          considered,
+          part(node),
+          second,
+          second.stream().mapToLong(part -> part.cost().total()).sum(),
+          true);
+    }
+
+    /** What the node was last found to cost, which was on the rung that won. */
+    private List<StoredPart> part(@Nullable String code) {
+      return considered.reversed().stream()
+          .filter(c -> c.node().equals(code) && c.ruledOut() == null)
+          .limit(1)
+          .map(StoredCandidate::alone)
+          .toList();
+    }
+  }
+
+  /**
+   * A consignment of a plan.
+   *
+   * @param units of all its items; 0: not kept
+   */
+  record StoredPart(
+      String node,
+      String carrier,
+      String service,
+      LocalDate handOver,
+      LocalDate arrival,
+      long units,
+      Cost cost) {}
 
   /**
    * A node on a rung: either ruled out, or priced.
@@ -47,22 +101,54 @@ class GroundsJson {
       long purchase,
       long clearance,
       long lateness,
-      long total) {}
+      long total) {
+
+    StoredPart alone() {
+      return new StoredPart(
+          node,
+          Objects.requireNonNullElse(carrier, ""),
+          Objects.requireNonNullElse(service, ""),
+          Objects.requireNonNull(handOver),
+          Objects.requireNonNull(arrival),
+          0,
+          new Cost(carriage, handling, purchase, clearance, lateness));
+    }
+  }
 
   String write(RoutingDecision decision) {
     Grounds grounds = decision.grounds();
+    Optional<Choice> choice = decision.choice();
     return json.writeValueAsString(
         new Stored(
-            decision.choice().map(c -> c.consignments().getFirst().node()).orElse(null),
             grounds.considered().stream().map(GroundsJson::stored).toList(),
-            grounds.runnerUp().map(PlannedConsignment::node).orElse(null)));
+            choice.map(c -> parts(c.plan())).orElse(List.of()),
+            grounds.runnerUp().map(GroundsJson::parts).orElse(List.of()),
+            grounds.runnerUp().map(Plan::cost).orElse(0L),
+            choice.map(Choice::proven).orElse(true)));
   }
 
   Stored read(String text) {
-    return json.readValue(text, Stored.class);
+    JsonNode stored = json.readTree(text);
+    return stored.has("chosen")
+        ? json.treeToValue(stored, Stored.class)
+        : json.treeToValue(stored, StoredOnce.class).today();
   }
 
-  private static StoredCandidate stored(Candidate c) {
+  static List<StoredPart> parts(Plan plan) {
+    return plan.consignments().stream()
+        .map(p ->
+            new StoredPart(
+                p.node(),
+                p.carrier(),
+                p.service(),
+                p.handOver(),
+                p.arrival(),
+                p.lines().stream().mapToLong(PlannedConsignment.Line::quantity).sum(),
+                p.cost()))
+        .toList();
+  }
+
+  static StoredCandidate stored(Candidate c) {
     return switch (c.finding()) {
       case Finding.Out(RuledOut why, List<String> skus) ->
           new StoredCandidate(

@@ -1,7 +1,5 @@
 package dev.ordinator.routing;
 
-import static dev.ordinator.schema.Tables.ITEM;
-
 import dev.ordinator.channels.Channel;
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.catalog.Kit;
@@ -24,10 +22,12 @@ import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Editions.Edition;
+import dev.ordinator.stock.Earmarks;
 import dev.ordinator.stock.Expected;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.Available;
 import dev.ordinator.stock.Items.Goods;
+import dev.ordinator.stock.Items.StockedItem;
 import dev.ordinator.stock.Kits;
 import dev.ordinator.stock.Kits.Shelf;
 import java.time.Clock;
@@ -35,17 +35,20 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import org.jooq.DSLContext;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -61,10 +64,10 @@ public class Promises {
 
   private static final Duration STALE = Duration.ofSeconds(2);
 
-  private final DSLContext db;
   private final Items items;
   private final Kits kits;
   private final Expected expected;
+  private final Earmarks earmarks;
   private final Nodes nodes;
   private final Editions editions;
   private final OrdinatorSettings settings;
@@ -72,18 +75,18 @@ public class Promises {
   private volatile @Nullable Seen seen;
 
   Promises(
-      DSLContext db,
       Items items,
       Kits kits,
       Expected expected,
+      Earmarks earmarks,
       Nodes nodes,
       Editions editions,
       OrdinatorSettings settings,
       Clock clock) {
-    this.db = db;
     this.items = items;
     this.kits = kits;
     this.expected = expected;
+    this.earmarks = earmarks;
     this.nodes = nodes;
     this.editions = editions;
     this.settings = settings;
@@ -111,20 +114,29 @@ public class Promises {
       long cost,
       boolean inStock) {}
 
-  /** The network as it was at a moment. */
-  private record Seen(Network network, Instant at) {}
+  /**
+   * What decides besides stock, as it was at a moment.
+   *
+   * @param items by SKU, as they are asked for
+   * @param capacities what nodes can still take, by days from then
+   */
+  private record Seen(
+      Network network,
+      Edition edition,
+      Shelf shelf,
+      Map<String, StockedItem> items,
+      Map<Integer, Map<String, Integer>> capacities,
+      Instant at) {}
 
   /** What the answers of one request are found from. */
   private record Sight(
       Channel channel,
       Destination to,
-      Edition edition,
-      Network network,
+      Seen seen,
       Wanted wanted,
       List<Available> available,
       Map<Long, Map<String, List<Atp.Supply>>> supplies,
-      Map<Long, Long> waiting,
-      Map<Instant, Map<String, Integer>> capacities) {}
+      Map<Long, Long> waiting) {}
 
   /**
    * The services by which a basket can come, the better levels last; without those that can't.
@@ -140,7 +152,7 @@ public class Promises {
       for (int day : days(sight)) {
         Instant now =
             day == 0 ? asked : today.plusDays(day).atStartOfDay(settings.timeZone()).toInstant();
-        Optional<Promised> promised = route(sight, level, on(sight, day), now, day == 0);
+        Optional<Promised> promised = route(sight, level, day, now);
         if (promised.isPresent()) {
           services.add(promised.get());
           break;
@@ -159,21 +171,29 @@ public class Promises {
    */
   public Map<String, Map<String, Long>> available(
       Channel channel, List<String> skus, @Nullable Destination to) {
-    Map<String, Long> ids = ids(skus);
-    Goods goods = items.byId(ids.values());
-    Map<Long, Map<String, Long>> free = items.freeByNode(ids.values(), channel.terms().nodes());
-    Network network = network();
+    Seen now = seen();
+    Goods goods = goods(now, now.shelf().book().reach(skus));
+    Map<String, Map<String, Long>> free =
+        items.freeByNode(
+            goods,
+            now.shelf(),
+            channel.terms().nodes(),
+            earmarks.forChannel(channel.code(), goods.byId().keySet()));
     Map<String, Map<String, Long>> found = new LinkedHashMap<>();
-    ids.forEach((sku, id) -> {
+    for (String sku : skus) {
+      StockedItem item = now.items().get(sku);
+      if (item == null) {
+        continue;
+      }
       Map<String, Long> byNode = new LinkedHashMap<>();
-      for (Node node : network.nodes()) {
-        long units = free.getOrDefault(id, Map.of()).getOrDefault(node.code(), 0L);
-        if (units > 0 && (to == null || travels(network, node, goods.of(id).item(), to))) {
+      for (Node node : now.network().nodes()) {
+        long units = free.getOrDefault(node.code(), Map.of()).getOrDefault(sku, 0L);
+        if (units > 0 && (to == null || travels(now.network(), node, item.item(), to))) {
           byNode.put(node.code(), units);
         }
       }
       found.put(sku, byNode);
-    });
+    }
     return found;
   }
 
@@ -188,40 +208,41 @@ public class Promises {
   }
 
   private Sight sight(Channel channel, Destination to, List<Line> basket) {
-    Map<String, Long> ids = ids(basket.stream().map(Line::sku).toList());
+    Seen now = seen();
+    Goods goods = goods(now, basket.stream().map(Line::sku).toList());
     List<OrderLine> lines = new ArrayList<>();
     for (Line line : basket) {
       int no = lines.size();
-      Long id = ids.get(line.sku());
-      if (id == null) {
+      StockedItem item = now.items().get(line.sku());
+      if (item == null) {
         throw Problem.invalid(
             "lines[%d].sku".formatted(no), "no item has the SKU ‘" + line.sku() + "’");
       }
-      lines.add(new OrderLine(no, no, "", 0, id, line.sku(), line.quantity(), 1));
+      lines.add(new OrderLine(no, no, "", 0, item.id(), line.sku(), line.quantity(), 1));
     }
-    Goods goods = items.byId(ids.values());
-    boolean anyKit = goods.byId().values().stream().anyMatch(Items.StockedItem::isKit);
+    boolean anyKit = goods.byId().values().stream().anyMatch(StockedItem::isKit);
     Wanted wanted =
         anyKit
-            ? withKits(kits.shelf(), goods, basket, lines)
+            ? withKits(now, basket, lines)
             : new Wanted(Wanted.noKits(), goods, lines, Map.of(), Map.of());
-    Network network = network();
     Set<String> ours = new HashSet<>();
-    network.nodes().forEach(n -> ours.add(n.code()));
+    now.network().nodes().forEach(n -> ours.add(n.code()));
     return new Sight(
         channel,
         to,
-        editions.live(),
-        network,
+        now,
         wanted,
-        items.available(wanted.itemIds()).stream().filter(a -> ours.contains(a.node())).toList(),
+        items
+            .available(wanted.goods(), earmarks.forChannel(channel.code(), wanted.itemIds()))
+            .stream()
+            .filter(a -> ours.contains(a.node()))
+            .toList(),
         expected.suppliesByNode(wanted.itemIds()),
-        expected.waitedFor(wanted.itemIds()),
-        new HashMap<>());
+        expected.waitedFor(wanted.itemIds()));
   }
 
-  private Wanted withKits(Shelf shelf, Goods ordered, List<Line> basket, List<OrderLine> lines) {
-    Set<Long> reach = new LinkedHashSet<>(ordered.byId().keySet());
+  private Wanted withKits(Seen now, List<Line> basket, List<OrderLine> lines) {
+    Shelf shelf = now.shelf();
     Map<Long, Chosen> chosen = new HashMap<>();
     Map<Long, Map<String, Long>> apart = new HashMap<>();
     for (int i = 0; i < basket.size(); i++) {
@@ -238,7 +259,6 @@ public class Promises {
       }
       long id = lines.get(i).id();
       chosen.put(id, choice);
-      reach.addAll(shelf.reach(line.sku()));
       if (kit.explode() == Explode.AT_INTAKE) {
         Map<String, Long> parts = new LinkedHashMap<>();
         shelf
@@ -248,7 +268,8 @@ public class Promises {
         apart.put(id, parts);
       }
     }
-    return new Wanted(shelf, items.byId(reach), lines, chosen, apart);
+    Set<String> reach = shelf.book().reach(basket.stream().map(Line::sku).toList());
+    return new Wanted(shelf, goods(now, reach), lines, chosen, apart);
   }
 
   /** Today, and each day on which something of it comes. */
@@ -277,86 +298,112 @@ public class Promises {
     if (day == 0) {
       return sight.available();
     }
-    Map<Long, Map<String, Long>> free = new LinkedHashMap<>();
+    Map<Long, Map<String, Available>> free = new LinkedHashMap<>();
     sight
         .available()
-        .forEach(a ->
-            free.computeIfAbsent(a.itemId(), i -> new LinkedHashMap<>()).put(a.node(), a.units()));
+        .forEach(
+            a -> free.computeIfAbsent(a.itemId(), i -> new LinkedHashMap<>()).put(a.node(), a));
     sight
         .supplies()
         .forEach((item, byNode) ->
             byNode
                 .keySet()
                 .forEach(node ->
-                    free.computeIfAbsent(item, i -> new LinkedHashMap<>()).putIfAbsent(node, 0L)));
+                    free.computeIfAbsent(item, i -> new LinkedHashMap<>())
+                        .putIfAbsent(node, new Available(item, node, 0, List.of()))));
     List<Available> then = new ArrayList<>();
     free.forEach((item, byNode) ->
-        byNode.forEach((node, units) -> {
+        byNode.forEach((node, now) -> {
           List<Atp.Supply> supplies =
               sight.supplies().getOrDefault(item, Map.of()).getOrDefault(node, List.of());
           Atp atp =
               Atp.of(
-                  units,
+                  now.units(),
                   supplies,
                   List.of(new Atp.Commitment(0, sight.waiting().getOrDefault(item, 0L))),
                   DAYS);
-          then.add(new Available(item, node, atp.at(day)));
+          then.add(later(now, atp.at(day)));
         }));
     return then;
   }
 
-  private Optional<Promised> route(
-      Sight sight, ServiceLevel level, List<Available> available, Instant now, boolean inStock) {
+  /** What is still to come is fresh when it comes. */
+  private static Available later(Available now, long units) {
+    List<Situation.Perishable> lasting = new ArrayList<>(now.perishable());
+    if (!lasting.isEmpty() && units > now.units()) {
+      lasting.add(new Situation.Perishable(null, units - now.units()));
+    }
+    return new Available(now.itemId(), now.node(), units, lasting);
+  }
+
+  private Optional<Promised> route(Sight sight, ServiceLevel level, int day, Instant now) {
+    Seen seen = sight.seen();
     OrderDemand demand =
         new OrderDemand(
             "basket",
             sight.to(),
             level,
             null,
+            null,
             sight.channel().terms().nodes(),
             null,
+            Set.of(),
             Set.of(),
             sight.wanted().lines());
     Situation situation =
         new Situation(
             now,
-            sight.network(),
-            sight.capacities().computeIfAbsent(now, at -> nodes.capacityLeft(sight.network(), at)),
-            sight.wanted().offers(available));
+            seen.network(),
+            seen.capacities().computeIfAbsent(day, d -> nodes.capacityLeft(seen.network(), now)),
+            sight.wanted().offers(on(sight, day), seen.network()));
     return Router.route(
-            demand, sight.edition().body().ladder(), sight.edition().body().policy(), situation)
+            demand, seen.edition().body().ladder(), seen.edition().body().policy(), situation)
         .choice()
-        .map(choice -> promised(level, choice, inStock));
+        .map(choice -> promised(level, choice, day == 0));
   }
 
   private static Promised promised(ServiceLevel level, Choice choice, boolean inStock) {
     PlannedConsignment last =
-        choice.consignments().stream()
+        choice.plan().consignments().stream()
             .max(Comparator.comparing(PlannedConsignment::arrival))
             .orElseThrow();
     long cost =
-        choice.consignments().stream()
+        choice.plan().consignments().stream()
             .mapToLong(c -> c.cost().carriage() + c.cost().handling())
             .sum();
     return new Promised(
         level, last.carrier(), last.service(), last.handOver(), last.arrival(), cost, inStock);
   }
 
-  /** Shop pages may see the network as it was a moment ago; orders are routed by what it is. */
-  private Network network() {
+  /** Shop pages may see all but stock as it was a moment ago; orders are routed by what it is. */
+  private Seen seen() {
     Instant now = clock.instant();
     Seen last = seen;
     if (last == null || last.at().plus(STALE).isBefore(now)) {
-      last = new Seen(nodes.network(), now);
+      last =
+          new Seen(
+              nodes.network(),
+              editions.live(),
+              kits.shelf(),
+              new ConcurrentHashMap<>(),
+              new ConcurrentHashMap<>(),
+              now);
       seen = last;
     }
-    return last.network();
+    return last;
   }
 
-  private Map<String, Long> ids(List<String> skus) {
-    return db.select(ITEM.SKU, ITEM.ID)
-        .from(ITEM)
-        .where(ITEM.SKU.in(skus))
-        .fetchMap(ITEM.SKU, ITEM.ID);
+  /** Items as they were seen; those not asked for before are read. */
+  private Goods goods(Seen now, Collection<String> skus) {
+    List<String> unseen = skus.stream().filter(sku -> !now.items().containsKey(sku)).toList();
+    if (!unseen.isEmpty()) {
+      items.bySku(unseen).byId().values().forEach(i -> now.items().put(i.item().sku(), i));
+    }
+    return new Goods(
+        skus.stream()
+            .map(now.items()::get)
+            .filter(Objects::nonNull)
+            .distinct()
+            .collect(Collectors.toMap(StockedItem::id, Function.identity())));
   }
 }

@@ -5,6 +5,7 @@ import static dev.ordinator.schema.Tables.DECISION;
 import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Network;
 import dev.ordinator.core.network.Node;
+import dev.ordinator.core.routing.Ladder;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.Router;
@@ -13,6 +14,7 @@ import dev.ordinator.core.routing.RoutingDecision.Choice;
 import dev.ordinator.core.routing.Situation;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.Consignments.Pick;
+import dev.ordinator.dispatch.Refusals;
 import dev.ordinator.kits.OrderKits;
 import dev.ordinator.kits.OrderKits.Part;
 import dev.ordinator.network.Nodes;
@@ -25,6 +27,7 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Editions.Edition;
+import dev.ordinator.stock.Earmarks;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.Goods;
 import dev.ordinator.stock.Items.StockedItem;
@@ -38,9 +41,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -56,6 +61,8 @@ public class Routing {
   private final Nodes nodes;
   private final Editions editions;
   private final Consignments consignments;
+  private final Refusals refusals;
+  private final Earmarks earmarks;
   private final Events events;
   private final GroundsJson groundsJson;
   private final Clock clock;
@@ -69,6 +76,8 @@ public class Routing {
       Nodes nodes,
       Editions editions,
       Consignments consignments,
+      Refusals refusals,
+      Earmarks earmarks,
       Events events,
       GroundsJson groundsJson,
       Clock clock) {
@@ -80,6 +89,8 @@ public class Routing {
     this.nodes = nodes;
     this.editions = editions;
     this.consignments = consignments;
+    this.refusals = refusals;
+    this.earmarks = earmarks;
     this.events = events;
     this.groundsJson = groundsJson;
     this.clock = clock;
@@ -109,6 +120,23 @@ public class Routing {
   }
 
   /**
+   * What of an order is still to be routed, and what that is decided from.
+   *
+   * @param available what nodes have of it, before kits are seen as their components
+   */
+  record Outlook(
+      Edition edition,
+      Wanted wanted,
+      List<Items.Available> available,
+      Situation situation,
+      OrderDemand demand) {
+
+    RoutingDecision by(Ladder ladder) {
+      return Router.route(demand, ladder, edition.body().policy(), situation);
+    }
+  }
+
+  /**
    * Decides and plans, all in the caller's transaction.
    *
    * @param servingNodes the nodes that serve its channel; empty: all do
@@ -118,8 +146,22 @@ public class Routing {
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public Result route(OrderHead order, Set<String> servingNodes, String actor) {
-    Edition edition = editions.live();
-    List<OrderLine> lines = orders.lines(order.id()).stream().filter(OrderLine::isOpen).toList();
+    List<OrderLine> lines = open(order.id());
+    if (lines.isEmpty()) {
+      return new Result.Routed();
+    }
+    Outlook outlook = outlook(order, lines, servingNodes);
+    Ladder ladder = outlook.edition().body().ladder();
+    RoutingDecision decision = outlook.by(ladder);
+    if (carryOut(order, outlook, ladder, decision, actor, null)) {
+      return new Result.Routed();
+    }
+    List<Items.Available> possible =
+        outlook.available().stream().filter(a -> outlook.demand().mayComeFrom(a.node())).toList();
+    return decision.full() ? new Result.Full() : unfilled(outlook.wanted().shortOf(possible));
+  }
+
+  Outlook outlook(OrderHead order, List<OrderLine> lines, Set<String> servingNodes) {
     Goods ordered =
         items.byId(lines.stream().map(l -> Objects.requireNonNull(l.itemId())).distinct().toList());
     boolean anyKit = ordered.byId().values().stream().anyMatch(StockedItem::isKit);
@@ -128,27 +170,58 @@ public class Routing {
     Network network = nodes.network();
     Set<String> ours = network.nodes().stream().map(Node::code).collect(Collectors.toSet());
     List<Items.Available> available =
-        items.available(wanted.itemIds()).stream().filter(a -> ours.contains(a.node())).toList();
+        items.available(wanted.goods(), earmarks.forOrder(order.id(), wanted.itemIds())).stream()
+            .filter(a -> ours.contains(a.node()))
+            .toList();
     Situation situation =
-        new Situation(now, network, nodes.capacityLeft(network, now), wanted.offers(available));
-    RoutingDecision decision =
-        Router.route(
-            demand(order, servingNodes, wanted.lines()),
-            edition.body().ladder(),
-            edition.body().policy(),
-            situation);
-    keep(order, edition, decision, actor);
-    if (decision.choice().isEmpty()) {
-      return decision.grounds().fullOnly()
-          ? new Result.Full()
-          : unfilled(wanted.shortOf(available));
-    }
-    Choice choice = decision.choice().get();
-    for (PlannedConsignment planned : choice.consignments()) {
-      plan(order, edition, choice.rung(), planned, wanted.picks(available, planned.node()), actor);
-    }
-    consignments.refresh(order.id());
-    return new Result.Routed();
+        new Situation(
+            now, network, nodes.capacityLeft(network, now), wanted.offers(available, network));
+    return new Outlook(
+        editions.live(), wanted, available, situation, demand(order, servingNodes, wanted.lines()));
+  }
+
+  /**
+   * Keeps a decision with its grounds, and plans what it chose.
+   *
+   * @param reason why a person sends it otherwise than the rulebook would; null: nobody does
+   * @return whether it chose anything
+   */
+  boolean carryOut(
+      OrderHead order,
+      Outlook outlook,
+      Ladder ladder,
+      RoutingDecision decision,
+      String actor,
+      @Nullable String reason) {
+    keep(order, outlook.edition(), ladder, decision, actor, reason);
+    Optional<Choice> choice = decision.choice();
+    choice.ifPresent(c -> {
+      String by =
+          reason == null
+              ? "rung %d of %d, “%s”; edition %d"
+                  .formatted(
+                      c.rung() + 1,
+                      ladder.rungs().size(),
+                      ladder.rungs().get(c.rung()).name(),
+                      outlook.edition().number())
+              : "by hand: " + reason;
+      c.plan()
+          .consignments()
+          .forEach(planned ->
+              plan(
+                  order, planned, outlook.wanted().picks(outlook.available(), planned), actor, by));
+      consignments.refresh(order.id());
+    });
+    return choice.isPresent();
+  }
+
+  /** Lines with what of them no node is sending already. */
+  List<OrderLine> open(long orderId) {
+    Map<Long, Long> underWay = consignments.underWay(orderId);
+    return orders.lines(orderId).stream()
+        .map(line -> line.less(underWay.getOrDefault(line.id(), 0L)))
+        .filter(OrderLine::isOpen)
+        .toList();
   }
 
   private static Wanted plain(Goods ordered, List<OrderLine> lines) {
@@ -183,19 +256,16 @@ public class Routing {
         new Destination(order.shipTo().country(), order.shipTo().postcode()),
         Objects.requireNonNull(order.level(), "an order is checked before it is routed"),
         order.arriveBy(),
+        null,
         servingNodes,
         order.pickUpNode(),
         orders.excludedNodes(order.id()),
+        refusals.by(order.id()),
         lines);
   }
 
   private void plan(
-      OrderHead order,
-      Edition edition,
-      int rung,
-      PlannedConsignment planned,
-      List<Pick> picks,
-      String actor) {
+      OrderHead order, PlannedConsignment planned, List<Pick> picks, String actor, String by) {
     NodeCard node = nodes.byCode(planned.node());
     if (!nodes.takePlace(node, planned.handOver())) {
       throw new FullMeanwhile(node.name());
@@ -206,33 +276,29 @@ public class Routing {
         null,
         actor,
         "Routed to " + node.name(),
-        "rung %d of %d, “%s”; leaves %s, arrives %s; edition %d"
-            .formatted(
-                rung + 1,
-                edition.body().ladder().rungs().size(),
-                edition.body().ladder().rungs().get(rung).name(),
-                Texts.day(planned.handOver()),
-                Texts.day(planned.arrival()),
-                edition.number()));
+        "%s; leaves %s, arrives %s"
+            .formatted(by, Texts.day(planned.handOver()), Texts.day(planned.arrival())));
     consignments.plan(order, node, planned, picks);
   }
 
-  private void keep(OrderHead order, Edition edition, RoutingDecision decision, String actor) {
-    int rungs = edition.body().ladder().rungs().size();
+  private void keep(
+      OrderHead order,
+      Edition edition,
+      Ladder ladder,
+      RoutingDecision decision,
+      String actor,
+      @Nullable String reason) {
+    Optional<Choice> choice = decision.choice();
     db.insertInto(DECISION)
         .set(DECISION.ORDER_ID, order.id())
         .set(DECISION.EDITION_ID, edition.id())
-        .set(DECISION.RUNG, decision.choice().map(Choice::rung).orElse(null))
-        .set(
-            DECISION.RUNG_NAME,
-            decision
-                .choice()
-                .map(c -> edition.body().ladder().rungs().get(c.rung()).name())
-                .orElse(""))
-        .set(DECISION.RUNGS, rungs)
-        .set(DECISION.COST, decision.choice().map(Choice::cost).orElse(0L))
+        .set(DECISION.RUNG, choice.map(Choice::rung).orElse(null))
+        .set(DECISION.RUNG_NAME, choice.map(c -> ladder.rungs().get(c.rung()).name()).orElse(""))
+        .set(DECISION.RUNGS, ladder.rungs().size())
+        .set(DECISION.COST, choice.map(c -> c.plan().cost()).orElse(0L))
         .set(DECISION.GROUNDS, groundsJson.write(decision))
         .set(DECISION.ACTOR, actor)
+        .set(DECISION.OVERRIDE_REASON, reason)
         .set(DECISION.AT, clock.instant())
         .execute();
   }

@@ -3,7 +3,11 @@ package dev.ordinator.routing;
 import dev.ordinator.core.catalog.Kit;
 import dev.ordinator.core.catalog.KitBook;
 import dev.ordinator.core.catalog.KitBook.Chosen;
+import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.routing.OrderDemand;
+import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.Situation;
 import dev.ordinator.core.stock.KitStock;
 import dev.ordinator.dispatch.Consignments.Pick;
@@ -37,9 +41,20 @@ final class Wanted {
   /**
    * Part of a line.
    *
+   * @param ofKit whether it is a kit, or a component of one: all of its line then comes from one
+   *     node
    * @param first the first part of its line bears the units that were ordered
    */
-  private record Wish(OrderLine line, String sku, long quantity, Chosen chosen, boolean first) {}
+  private record Wish(
+      OrderLine line, String sku, long quantity, Chosen chosen, boolean ofKit, boolean first) {
+
+    /** Units of the line as the channel counts them that go with so many of the wish. */
+    long ordered(long units) {
+      return first ? (ofKit ? line.quantity() : units) / line.unitsEach() : 0;
+    }
+  }
+
+  private record At(String node, long itemId) {}
 
   /**
    * What a node could give.
@@ -70,7 +85,7 @@ final class Wanted {
       Chosen choice = chosen.getOrDefault(line.id(), Chosen.NOTHING);
       Map<String, Long> parts = apart.getOrDefault(line.id(), Map.of());
       if (kit == null || kit.explode() != Kit.Explode.AT_INTAKE || parts.isEmpty()) {
-        wishes.add(new Wish(line, sku, line.quantity(), choice, true));
+        wishes.add(new Wish(line, sku, line.quantity(), choice, kit != null, true));
       } else {
         parts.forEach((part, units) ->
             wishes.add(
@@ -79,6 +94,7 @@ final class Wanted {
                     part,
                     units,
                     choice,
+                    true,
                     wishes.isEmpty() || wishes.getLast().line().id() != line.id())));
       }
     }
@@ -89,7 +105,11 @@ final class Wanted {
             .forEach((sku, each) -> components.merge(sku, each * wish.quantity(), Long::sum)));
   }
 
-  /** Ids of all that may be taken for it. */
+  /** All that may be taken for it. */
+  Goods goods() {
+    return goods;
+  }
+
   Set<Long> itemIds() {
     return goods.byId().keySet();
   }
@@ -97,37 +117,65 @@ final class Wanted {
   /** The components, each as a line of its own. */
   List<OrderDemand.Line> lines() {
     List<OrderDemand.Line> lines = new ArrayList<>();
-    for (Wish wish : wishes) {
-      shelf
-          .book()
-          .components(wish.sku(), wish.chosen())
-          .forEach((sku, each) ->
-              lines.add(
-                  new OrderDemand.Line(
-                      wish.line().id() + "/" + sku,
-                      goods.of(id(sku)).item(),
-                      each * wish.quantity())));
+    for (int w = 0; w < wishes.size(); w++) {
+      Wish wish = wishes.get(w);
+      String together = wish.ofKit() ? "line " + wish.line().id() : null;
+      for (Map.Entry<String, Long> each :
+          shelf.book().components(wish.sku(), wish.chosen()).entrySet()) {
+        lines.add(
+            new OrderDemand.Line(
+                w + "/" + each.getKey(),
+                goods.of(id(each.getKey())).item(),
+                each.getValue() * wish.quantity(),
+                wish.line().unitsEach() == 1,
+                together));
+      }
     }
     return lines;
   }
 
-  /** What each node has of the components, or can make up for with kits that are ready-made. */
-  List<Situation.Offer> offers(Collection<Available> available) {
+  /**
+   * What each node has of the components, or can make up for with kits that are ready-made; what a
+   * supplier has must be bought.
+   */
+  List<Situation.Offer> offers(Collection<Available> available, Network network) {
+    Set<String> suppliers =
+        network.nodes().stream()
+            .filter(n -> n.kind() == NodeKind.SUPPLIER)
+            .map(Node::code)
+            .collect(Collectors.toSet());
+    Map<At, List<Situation.Perishable>> lasting = new HashMap<>();
+    available.forEach(a -> lasting.put(new At(a.node(), a.itemId()), a.perishable()));
     List<Situation.Offer> offers = new ArrayList<>();
     byNode(available)
         .forEach((node, units) -> {
-          boolean whole = fill(units).missing().isEmpty();
+          boolean whole = fill(units, all()).missing().isEmpty();
           components.forEach((sku, need) -> {
             long there = units.getOrDefault(sku, 0L);
-            offers.add(new Situation.Offer(node, sku, whole ? Math.max(there, need) : there, 0, 0));
+            long price = suppliers.contains(node) ? goods.of(id(sku)).cost() : 0;
+            // a kit that is ready-made stands in for its components, however long those last
+            boolean loose = there >= need || !whole;
+            offers.add(
+                new Situation.Offer(
+                    node,
+                    sku,
+                    loose ? there : need,
+                    price,
+                    0,
+                    loose ? lasting.getOrDefault(new At(node, id(sku)), List.of()) : List.of()));
           });
         });
     return offers;
   }
 
-  /** What a node takes from its shelves for the order. */
-  List<Pick> picks(Collection<Available> available, String node) {
-    return fill(byNode(available).getOrDefault(node, Map.of())).picks();
+  /** What a node takes from its shelves for a consignment. */
+  List<Pick> picks(Collection<Available> available, PlannedConsignment planned) {
+    Map<Wish, Long> given = new LinkedHashMap<>();
+    for (PlannedConsignment.Line line : planned.lines()) {
+      Wish wish = wishes.get(Integer.parseInt(line.id().substring(0, line.id().indexOf('/'))));
+      given.put(wish, wish.ofKit() ? wish.quantity() : line.quantity());
+    }
+    return fill(byNode(available).getOrDefault(planned.node(), Map.of()), given).picks();
   }
 
   /**
@@ -136,7 +184,7 @@ final class Wanted {
    */
   Set<Long> shortOf(Collection<Available> available) {
     List<Set<String>> missing =
-        byNode(available).values().stream().map(units -> fill(units).missing()).toList();
+        byNode(available).values().stream().map(units -> fill(units, all()).missing()).toList();
     if (missing.stream().anyMatch(Set::isEmpty)) {
       return Set.of();
     }
@@ -148,19 +196,25 @@ final class Wanted {
         .stream().map(this::id).collect(Collectors.toSet());
   }
 
-  private Filling fill(Map<String, Long> units) {
-    KitStock stock = new KitStock(shelf.book(), units);
+  private Map<Wish, Long> all() {
+    Map<Wish, Long> all = new LinkedHashMap<>();
+    wishes.forEach(wish -> all.put(wish, wish.quantity()));
+    return all;
+  }
+
+  private Filling fill(Map<String, Long> stock, Map<Wish, Long> given) {
+    KitStock kits = new KitStock(shelf.book(), stock);
     List<Pick> picks = new ArrayList<>();
     Set<String> missing = new HashSet<>();
-    for (Wish wish : wishes) {
-      KitStock.Take take = stock.take(wish.sku(), wish.quantity(), wish.chosen());
+    given.forEach((wish, units) -> {
+      KitStock.Take take = kits.take(wish.sku(), units, wish.chosen());
       missing.addAll(take.missing().keySet());
-      long ordered = wish.first() ? wish.line().quantity() / wish.line().unitsEach() : 0;
+      long ordered = wish.ordered(units);
       for (Map.Entry<String, Long> taken : take.units().entrySet()) {
         picks.add(new Pick(wish.line().id(), id(taken.getKey()), taken.getValue(), ordered));
         ordered = 0;
       }
-    }
+    });
     return new Filling(picks, missing);
   }
 

@@ -22,7 +22,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -33,23 +32,13 @@ public class Expected {
   private static final int MOST_SLIP_DAYS = 365;
 
   private final DSLContext db;
-  private final StockLedger ledger;
   private final Events events;
-  private final ApplicationEventPublisher publisher;
   private final OrdinatorSettings settings;
   private final Clock clock;
 
-  Expected(
-      DSLContext db,
-      StockLedger ledger,
-      Events events,
-      ApplicationEventPublisher publisher,
-      OrdinatorSettings settings,
-      Clock clock) {
+  Expected(DSLContext db, Events events, OrdinatorSettings settings, Clock clock) {
     this.db = db;
-    this.ledger = ledger;
     this.events = events;
-    this.publisher = publisher;
     this.settings = settings;
     this.clock = clock;
   }
@@ -73,7 +62,7 @@ public class Expected {
       int slipDays) {}
 
   /** One that is noted, or what it is now. */
-  record Wish(
+  public record Wish(
       long nodeId,
       String supplier,
       String number,
@@ -223,6 +212,22 @@ public class Expected {
         "%d units of item %d are expected on %s".formatted(wish.quantity(), itemId, wish.due()));
   }
 
+  /** What is expected is another quantity, on another day, or less sure. */
+  @Transactional
+  public void change(long id, Wish wish, String actor) {
+    check(wish);
+    require(
+        db.update(EXPECTED_SUPPLY)
+            .set(EXPECTED_SUPPLY.QUANTITY, wish.quantity())
+            .set(EXPECTED_SUPPLY.DUE, wish.due())
+            .set(EXPECTED_SUPPLY.CONFIDENCE, wish.confidence())
+            .set(EXPECTED_SUPPLY.SLIP_DAYS, wish.slipDays())
+            .where(EXPECTED_SUPPLY.ID.eq(id))
+            .and(EXPECTED_SUPPLY.OPEN.isTrue())
+            .execute());
+    noted(actor, "Of supply %d, %d are expected on %s".formatted(id, wish.quantity(), wish.due()));
+  }
+
   /** It comes on another day, or will not come; what has come already stays. */
   @Transactional
   public void slip(long id, LocalDate due, String actor) {
@@ -247,38 +252,10 @@ public class Expected {
     noted(actor, "Expected supply " + id + " will not come");
   }
 
-  /** Units have come; with the last of them it is closed. More than was expected may come. */
-  @Transactional
-  public void receive(long id, long quantity, String actor) {
-    if (quantity < 1 || quantity > MOST_UNITS) {
-      throw Problem.invalid("quantity", "1 to 1,000,000 units");
-    }
-    var open =
-        db.select(
-                EXPECTED_SUPPLY.ITEM_ID,
-                EXPECTED_SUPPLY.NODE_ID,
-                EXPECTED_SUPPLY.QUANTITY,
-                EXPECTED_SUPPLY.SUPPLIER,
-                EXPECTED_SUPPLY.NUMBER)
-            .from(EXPECTED_SUPPLY)
-            .where(EXPECTED_SUPPLY.ID.eq(id))
-            .and(EXPECTED_SUPPLY.OPEN.isTrue())
-            .forUpdate()
-            .fetchOptional()
-            .orElseThrow(() -> Problem.conflict("that supply has come, or will not come"));
-    long left = Math.max(0, open.value3() - quantity);
-    db.update(EXPECTED_SUPPLY)
-        .set(EXPECTED_SUPPLY.QUANTITY, left)
-        .set(EXPECTED_SUPPLY.OPEN, left > 0)
-        .where(EXPECTED_SUPPLY.ID.eq(id))
-        .execute();
-    String note = (open.value4() + " " + open.value5()).strip();
-    ledger.adjust(open.value1(), open.value2(), quantity, StockLedger.Reason.RECEIPT, actor, note);
-    noted(actor, "Stock of item " + open.value1());
-    publisher.publishEvent(new StockGrew(open.value1(), actor));
-  }
-
-  private static void check(Wish wish) {
+  /**
+   * @throws Problem if it is not sound
+   */
+  public void check(Wish wish) {
     require(
         !wish.supplier().isBlank() && wish.supplier().length() <= 80,
         "supplier",

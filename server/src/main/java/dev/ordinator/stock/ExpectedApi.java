@@ -10,12 +10,14 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -26,13 +28,25 @@ class ExpectedApi {
   private static final int DAYS = 61;
 
   private final Expected expected;
+  private final Receiving receiving;
+  private final SlipEffects effects;
   private final Items items;
   private final StockGrid grid;
+  private final KitsAhead kitsAhead;
 
-  ExpectedApi(Expected expected, Items items, StockGrid grid) {
+  ExpectedApi(
+      Expected expected,
+      Receiving receiving,
+      SlipEffects effects,
+      Items items,
+      StockGrid grid,
+      KitsAhead kitsAhead) {
     this.expected = expected;
+    this.receiving = receiving;
+    this.effects = effects;
     this.items = items;
     this.grid = grid;
+    this.kitsAhead = kitsAhead;
   }
 
   /**
@@ -45,14 +59,26 @@ class ExpectedApi {
 
   record Receipt(long quantity) {}
 
-  @Operation(summary = "What of an item is expected, and what can be promised, day by day")
+  @Operation(
+      summary = "What of an item is expected, and what can be promised, day by day",
+      description =
+          "node: the code of one; empty: over all of them. What orders wait for is taken off in"
+              + " either case, as it is not known which node will send it.")
   @GetMapping("/items/{id}/expected")
-  Ahead ahead(@PathVariable long id) {
-    long waitedFor = grid.sheet(id).waiting().stream().mapToLong(w -> w.quantity()).sum();
+  Ahead ahead(@PathVariable long id, @RequestParam(defaultValue = "") String node) {
+    Set<String> serving = node.isEmpty() ? Set.of() : Set.of(node);
+    StockGrid.ItemSheet sheet = grid.sheet(id);
+    long waitedFor = sheet.waiting().stream().mapToLong(w -> w.quantity()).sum();
+    if (sheet.item().isKit()) {
+      return new Ahead(
+          expected.of(id),
+          expected.today(),
+          kitsAhead.promisable(sheet.item().sku(), serving, waitedFor, DAYS));
+    }
     Atp atp =
         Atp.of(
-            items.free(List.of(id), Set.of()).getOrDefault(id, 0L),
-            expected.supplies(Set.of()).getOrDefault(id, List.of()),
+            items.free(List.of(id), serving).getOrDefault(id, 0L),
+            expected.supplies(serving).getOrDefault(id, List.of()),
             List.of(new Atp.Commitment(0, waitedFor)),
             DAYS);
     return new Ahead(
@@ -75,11 +101,20 @@ class ExpectedApi {
     expected.slip(id, slip.due(), who());
   }
 
+  @Operation(
+      summary = "Who waits for an expected supply, and until when if it came on another day",
+      description = "Without a day: if it does not come at all.")
+  @GetMapping("/expected/{id}/dependents")
+  List<SlipEffects.Dependent> dependents(
+      @PathVariable long id, @RequestParam(required = false) @Nullable LocalDate due) {
+    return effects.of(id, due);
+  }
+
   @Operation(summary = "Units of an expected supply have come; orders that waited are routed")
   @PostMapping("/expected/{id}/receive")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void receive(@PathVariable long id, @RequestBody Receipt receipt) {
-    expected.receive(id, receipt.quantity(), who());
+    receiving.receive(id, receipt.quantity(), who());
   }
 
   @Operation(summary = "An expected supply will not come")

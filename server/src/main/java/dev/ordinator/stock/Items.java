@@ -2,23 +2,32 @@ package dev.ordinator.stock;
 
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.KIT;
+import static dev.ordinator.schema.Tables.LOT;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+import static dev.ordinator.schema.Tables.STOCK_PLACE;
 import static org.jooq.impl.DSL.noCondition;
 
 import dev.ordinator.core.catalog.Gtin;
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.core.routing.Situation;
+import dev.ordinator.core.stock.LotPick;
 import dev.ordinator.core.stock.StockLevel;
 import dev.ordinator.platform.Texts;
+import dev.ordinator.stock.Kits.Shelf;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
@@ -29,19 +38,31 @@ import org.springframework.transaction.annotation.Transactional;
 public class Items {
   private final DSLContext db;
   private final Kits kits;
+  private final Uncounted uncounted;
 
-  Items(DSLContext db, Kits kits) {
+  Items(DSLContext db, Kits kits, Uncounted uncounted) {
     this.db = db;
     this.kits = kits;
+    this.uncounted = uncounted;
   }
 
   /**
    * An item with its key and what rules ask about.
    *
-   * @param listPrice of a unit, in minor units of the base currency
+   * @param listPrice of a unit, in minor units of the base currency; {@code cost} likewise
+   * @param counted false: there is always enough of it
+   * @param lots how its lots are taken; null: from any
    */
   public record StockedItem(
-      long id, Item item, String name, String category, long listPrice, boolean isKit) {}
+      long id,
+      Item item,
+      String name,
+      String category,
+      long listPrice,
+      long cost,
+      boolean isKit,
+      boolean counted,
+      LotPick.@Nullable Rule lots) {}
 
   /** Items by their ids. */
   public record Goods(Map<Long, StockedItem> byId) {
@@ -58,10 +79,24 @@ public class Items {
     }
   }
 
-  /** Available units of an item at a node. */
-  public record Available(long itemId, String node, long units) {}
+  /**
+   * Available units of an item at a node.
+   *
+   * @param perishable what of it is free, by how long it lasts; empty: it does not perish
+   */
+  public record Available(
+      long itemId, String node, long units, List<Situation.Perishable> perishable) {}
 
   public Goods byId(Collection<Long> ids) {
+    return goods(ITEM.ID.in(ids));
+  }
+
+  /** Those of them that there are. */
+  public Goods bySku(Collection<String> skus) {
+    return goods(ITEM.SKU.in(skus));
+  }
+
+  private Goods goods(org.jooq.Condition which) {
     return new Goods(
         db.select(
                 ITEM.ID,
@@ -73,11 +108,17 @@ public class Items {
                 ITEM.NAME,
                 ITEM.CATEGORY,
                 ITEM.LIST_PRICE,
+                ITEM.COST,
+                ITEM.COUNTED,
+                ITEM.TRACKED,
+                ITEM.PICK,
+                ITEM.ONE_LOT,
+                ITEM.MIN_LIFE,
                 KIT.ITEM_ID)
             .from(ITEM)
             .leftJoin(KIT)
             .on(KIT.ITEM_ID.eq(ITEM.ID))
-            .where(ITEM.ID.in(ids))
+            .where(which)
             .fetchMap(
                 ITEM.ID,
                 r ->
@@ -92,25 +133,98 @@ public class Items {
                         r.get(ITEM.NAME),
                         r.get(ITEM.CATEGORY),
                         r.get(ITEM.LIST_PRICE),
-                        r.get(KIT.ITEM_ID) != null)));
+                        Objects.requireNonNullElse(r.get(ITEM.COST), 0L),
+                        r.get(KIT.ITEM_ID) != null,
+                        r.get(ITEM.COUNTED),
+                        Lots.Tracked.valueOf(r.get(ITEM.TRACKED)).isByLot()
+                            ? new LotPick.Rule(
+                                LotPick.Order.valueOf(r.get(ITEM.PICK)),
+                                r.get(ITEM.ONE_LOT),
+                                r.get(ITEM.MIN_LIFE))
+                            : null)));
   }
 
-  public List<Available> available(Collection<Long> itemIds) {
-    return db.select(
-            STOCK_LEVEL.ITEM_ID,
-            NODE.CODE,
-            STOCK_LEVEL.ON_HAND,
-            STOCK_LEVEL.ALLOCATED,
-            STOCK_LEVEL.SAFETY)
+  /**
+   * What nodes can give of items, and, of those whose lots are tracked, how long it lasts.
+   *
+   * @param own what is set aside for who asks
+   */
+  public List<Available> available(Goods goods, List<Earmarks.Own> own) {
+    Map<Long, Map<String, List<Situation.Perishable>>> lasting = lasting(goods);
+    Map<Long, Map<String, Long>> mine =
+        own.stream()
+            .collect(
+                Collectors.groupingBy(
+                    Earmarks.Own::itemId,
+                    Collectors.groupingBy(
+                        Earmarks.Own::node, Collectors.summingLong(Earmarks.Own::units))));
+    List<Available> available = new ArrayList<>();
+    db.select(STOCK_LEVEL.ITEM_ID, NODE.CODE)
+        .select(Levels.FIELDS)
         .from(STOCK_LEVEL)
         .join(NODE)
         .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
-        .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
-        .fetch(r ->
-            new Available(
-                r.value1(),
-                r.value2(),
-                new StockLevel(r.value3(), r.value4(), r.value5()).available()));
+        .where(STOCK_LEVEL.ITEM_ID.in(ids(goods, StockedItem::counted)))
+        .forEach(r ->
+            available.add(
+                new Available(
+                    r.get(STOCK_LEVEL.ITEM_ID),
+                    r.get(NODE.CODE),
+                    Levels.of(r).availableTo(at(mine, r, 0L)),
+                    at(lasting, r, List.of()))));
+    available.addAll(plenty(ids(goods, item -> !item.counted())));
+    return available;
+  }
+
+  private static List<Long> ids(Goods goods, Predicate<StockedItem> which) {
+    return goods.byId().values().stream().filter(which).map(StockedItem::id).toList();
+  }
+
+  private List<Available> plenty(List<Long> itemIds) {
+    return itemIds.isEmpty()
+        ? List.of()
+        : uncounted.keepers(Set.of()).stream()
+            .flatMap(node ->
+                itemIds.stream()
+                    .map(item -> new Available(item, node.code(), StockLevel.PLENTY, List.of())))
+            .toList();
+  }
+
+  private static <T> T at(Map<Long, Map<String, T>> byItemAndNode, Record r, T otherwise) {
+    return byItemAndNode
+        .getOrDefault(r.get(STOCK_LEVEL.ITEM_ID), Map.of())
+        .getOrDefault(r.get(NODE.CODE), otherwise);
+  }
+
+  /** By item and then by node's code. */
+  private Map<Long, Map<String, List<Situation.Perishable>>> lasting(Goods goods) {
+    List<Long> tracked = ids(goods, item -> item.lots() != null);
+    Map<Long, Map<String, List<Situation.Perishable>>> lasting = new HashMap<>();
+    if (!tracked.isEmpty()) {
+      db.select(
+              STOCK_PLACE.ITEM_ID,
+              NODE.CODE,
+              LOT.EXPIRES,
+              STOCK_PLACE.ON_HAND.minus(STOCK_PLACE.ALLOCATED))
+          .from(STOCK_PLACE)
+          .join(NODE)
+          .on(NODE.ID.eq(STOCK_PLACE.NODE_ID))
+          .leftJoin(LOT)
+          .on(LOT.ID.eq(STOCK_PLACE.LOT_ID))
+          .where(STOCK_PLACE.ITEM_ID.in(tracked))
+          .and(STOCK_PLACE.STATE.eq(Condition.SELLABLE.name()))
+          .and(STOCK_PLACE.ON_HAND.gt(STOCK_PLACE.ALLOCATED))
+          .forEach(r ->
+              lasting
+                  .computeIfAbsent(r.value1(), i -> new HashMap<>())
+                  .computeIfAbsent(r.value2(), n -> new ArrayList<>())
+                  .add(
+                      new Situation.Perishable(
+                          Objects.requireNonNull(goods.of(r.value1()).lots())
+                              .lastArrival(r.value3()),
+                          r.value4())));
+    }
+    return lasting;
   }
 
   /**
@@ -122,8 +236,8 @@ public class Items {
    */
   public Map<Long, Long> free(Collection<Long> itemIds, Set<String> serving) {
     Map<Long, Long> free =
-        db.select(
-                STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.SAFETY)
+        db.select(STOCK_LEVEL.ITEM_ID)
+            .select(Levels.FIELDS)
             .from(STOCK_LEVEL)
             .join(NODE)
             .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
@@ -132,31 +246,38 @@ public class Items {
             .and(serving.isEmpty() ? noCondition() : NODE.CODE.in(serving))
             .collect(
                 Collectors.groupingBy(
-                    r -> r.value1(),
-                    Collectors.summingLong(
-                        r -> new StockLevel(r.value2(), r.value3(), r.value4()).available())));
+                    r -> r.get(STOCK_LEVEL.ITEM_ID),
+                    Collectors.summingLong(r -> Levels.of(r).available())));
+    uncounted.among(itemIds).forEach(item -> free.put(item, StockLevel.PLENTY));
     free.putAll(kits.free(itemIds, serving, Kits.Look.AVAILABLE));
     return free;
   }
 
   /**
-   * Available units of items at each node that serves a channel, as {@link #free} sums them up.
+   * Available units of items at each node that serves a channel; of kits, as many as there can be.
    *
-   * @return by item and then by node's code
+   * @param goods with all that the kits among them may need
+   * @param own what is set aside for who asks
+   * @return by node's code and then by SKU
    */
-  public Map<Long, Map<String, Long>> freeByNode(Collection<Long> itemIds, Set<String> serving) {
-    Map<Long, Map<String, Long>> free = new HashMap<>();
-    available(itemIds).stream()
+  public Map<String, Map<String, Long>> freeByNode(
+      Goods goods, Shelf shelf, Set<String> serving, List<Earmarks.Own> own) {
+    Map<String, Map<String, Long>> byNode = new HashMap<>();
+    available(goods, own).stream()
         .filter(a -> serving.isEmpty() || serving.contains(a.node()))
-        .forEach(
-            a -> free.computeIfAbsent(a.itemId(), i -> new HashMap<>()).put(a.node(), a.units()));
-    kits.atNodes(itemIds, serving, Kits.Look.AVAILABLE)
-        .forEach((item, nodes) ->
-            free.put(
-                item,
-                nodes.stream()
-                    .collect(Collectors.toMap(Kits.AtNode::code, Kits.AtNode::available))));
-    return free;
+        .forEach(a ->
+            byNode
+                .computeIfAbsent(a.node(), n -> new HashMap<>())
+                .put(goods.of(a.itemId()).item().sku(), a.units()));
+    byNode.replaceAll((node, units) -> {
+      Map<String, Long> withKits = new HashMap<>(units);
+      goods.byId().values().stream()
+          .filter(StockedItem::isKit)
+          .map(kit -> kit.item().sku())
+          .forEach(sku -> withKits.put(sku, Kits.available(shelf.book(), sku, units)));
+      return withKits;
+    });
+    return byNode;
   }
 
   /** Units of every kit, as {@link #free} counts them, and as if nothing were held for anybody. */

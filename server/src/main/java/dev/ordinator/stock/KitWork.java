@@ -23,6 +23,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jooq.DSLContext;
@@ -32,7 +33,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** Says what is in a kit, and makes and breaks kits: work with movements. */
 @Service
-class KitWork {
+public class KitWork {
   private static final int MOST_PARTS = 200;
   private static final long MOST_UNITS = 10_000;
   private static final long MOST_WAYS = 500;
@@ -61,18 +62,18 @@ class KitWork {
    *     is always in the kit
    * @param label how an order says that it chooses this one
    */
-  record PartLine(String sku, long quantity, String choice, String label) {}
+  public record PartLine(String sku, long quantity, String choice, String label) {}
 
   /**
    * @param version as it was read; 0 for what is no kit yet
    */
-  record Recipe(Explode explode, KitPrice.Way pricing, List<PartLine> parts, int version) {}
+  public record Recipe(Explode explode, KitPrice.Way pricing, List<PartLine> parts, int version) {}
 
   /**
    * Makes an item a kit, or changes what is in it. Open orders keep what was taken apart for them.
    */
   @Transactional
-  void save(long itemId, Recipe recipe, String actor) {
+  public void save(long itemId, Recipe recipe, String actor) {
     String sku = sku(itemId);
     Map<String, Long> ids = check(recipe);
     var now = db.select(KIT.VERSION).from(KIT).where(KIT.ITEM_ID.eq(itemId)).forUpdate().fetchOne();
@@ -107,6 +108,37 @@ class KitWork {
         actor,
         sku + " is a kit of " + recipe.parts().size() + " components",
         "");
+  }
+
+  /**
+   * @throws Problem if that can't be in a kit
+   */
+  public void check(String sku, Recipe recipe) {
+    check(recipe);
+    requireSound(sku, recipe);
+  }
+
+  /** What is in a kit, by SKU; empty if the item is none. */
+  public Optional<Recipe> recipe(long itemId) {
+    return db.select(KIT.EXPLODE, KIT.PRICING, KIT.VERSION)
+        .from(KIT)
+        .where(KIT.ITEM_ID.eq(itemId))
+        .fetchOptional(r ->
+            new Recipe(
+                Explode.valueOf(r.value1()),
+                KitPrice.Way.valueOf(r.value2()),
+                parts(itemId),
+                r.value3()));
+  }
+
+  private List<PartLine> parts(long itemId) {
+    return db.select(ITEM.SKU, KIT_PART.QUANTITY, KIT_PART.CHOICE, KIT_PART.LABEL)
+        .from(KIT_PART)
+        .join(ITEM)
+        .on(ITEM.ID.eq(KIT_PART.ITEM_ID))
+        .where(KIT_PART.KIT_ID.eq(itemId))
+        .orderBy(ITEM.SKU)
+        .fetch(r -> new PartLine(r.value1(), r.value2(), r.value3(), r.value4()));
   }
 
   /** The item is no kit any more. */

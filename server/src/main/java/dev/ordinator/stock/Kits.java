@@ -29,9 +29,11 @@ import org.springframework.stereotype.Service;
 @Service
 public class Kits {
   private final DSLContext db;
+  private final Uncounted uncounted;
 
-  Kits(DSLContext db) {
+  Kits(DSLContext db, Uncounted uncounted) {
     this.db = db;
+    this.uncounted = uncounted;
   }
 
   /**
@@ -48,6 +50,11 @@ public class Kits {
         throw new IllegalArgumentException(sku + " is in no kit");
       }
       return id;
+    }
+
+    /** SKUs of the kits. */
+    List<String> kits() {
+      return ids.keySet().stream().filter(sku -> book.kit(sku) != null).sorted().toList();
     }
 
     /** Ids of all that a kit may need, itself included. */
@@ -149,19 +156,19 @@ public class Kits {
 
   /** Kits among items, and what each node can do for them; by item. */
   Map<Long, List<AtNode>> atNodes(Collection<Long> itemIds, Set<String> serving, Look look) {
-    List<String> kits =
-        db.select(ITEM.SKU)
-            .from(KIT)
-            .join(ITEM)
-            .on(ITEM.ID.eq(KIT.ITEM_ID))
-            .where(KIT.ITEM_ID.in(itemIds))
-            .orderBy(ITEM.SKU)
-            .fetch(ITEM.SKU);
-    if (kits.isEmpty()) {
+    if (!db.fetchExists(KIT, KIT.ITEM_ID.in(itemIds))) {
       return Map.of();
     }
     Shelf shelf = shelf();
-    Map<Place, Map<String, Long>> stock = levels(shelf.reach(kits), serving, look);
+    Set<Long> wanted = Set.copyOf(itemIds);
+    List<String> kits =
+        shelf.kits().stream().filter(sku -> wanted.contains(shelf.id(sku))).toList();
+    if (kits.isEmpty()) {
+      return Map.of();
+    }
+    List<Long> reach = shelf.reach(kits);
+    Map<Place, Map<String, Long>> stock = levels(reach, serving, look);
+    addUncounted(stock, shelf, uncounted.among(reach), serving);
     Map<Long, List<AtNode>> found = new LinkedHashMap<>();
     for (String sku : kits) {
       List<AtNode> nodes = new ArrayList<>();
@@ -172,13 +179,7 @@ public class Kits {
   }
 
   private static AtNode atNode(KitBook book, String sku, Place place, Map<String, Long> units) {
-    Kit kit = book.kit(sku);
-    Map<String, Long> usable = units;
-    if (kit != null && kit.explode() == Explode.AT_INTAKE) {
-      // its orders ask for components: what is ready-made does not serve them
-      usable = new HashMap<>(units);
-      usable.remove(sku);
-    }
+    Map<String, Long> usable = usable(book, sku, units);
     return new AtNode(
         place.id(),
         place.code(),
@@ -188,19 +189,50 @@ public class Kits {
         KitStock.limiting(book, sku, Chosen.NOTHING, usable));
   }
 
+  /** How many of a kit there can be where so many units of each item are. */
+  static long available(KitBook book, String sku, Map<String, Long> units) {
+    return KitStock.available(book, sku, Chosen.NOTHING, usable(book, sku, units));
+  }
+
+  /**
+   * Orders for kits that are taken apart at intake ask for components: ready-made ones don't serve.
+   */
+  private static Map<String, Long> usable(KitBook book, String sku, Map<String, Long> units) {
+    Kit kit = book.kit(sku);
+    if (kit == null || kit.explode() != Explode.AT_INTAKE) {
+      return units;
+    }
+    Map<String, Long> loose = new HashMap<>(units);
+    loose.remove(sku);
+    return loose;
+  }
+
+  private void addUncounted(
+      Map<Place, Map<String, Long>> stock, Shelf shelf, Set<Long> items, Set<String> serving) {
+    if (items.isEmpty()) {
+      return;
+    }
+    for (Uncounted.Keeper node : uncounted.keepers(serving)) {
+      Map<String, Long> there =
+          stock.computeIfAbsent(
+              new Place(node.id(), node.code(), node.name()), n -> new HashMap<>());
+      shelf
+          .ids()
+          .forEach((sku, id) -> {
+            if (items.contains(id)) {
+              there.put(sku, StockLevel.PLENTY);
+            }
+          });
+    }
+  }
+
   private record Place(long id, String code, String name) {}
 
   /** Units by node and then by SKU. */
   private Map<Place, Map<String, Long>> levels(List<Long> itemIds, Set<String> serving, Look look) {
     Map<Place, Map<String, Long>> byNode = new LinkedHashMap<>();
-    db.select(
-            NODE.ID,
-            NODE.CODE,
-            NODE.NAME,
-            ITEM.SKU,
-            STOCK_LEVEL.ON_HAND,
-            STOCK_LEVEL.ALLOCATED,
-            STOCK_LEVEL.SAFETY)
+    db.select(NODE.ID, NODE.CODE, NODE.NAME, ITEM.SKU)
+        .select(Levels.FIELDS)
         .from(STOCK_LEVEL)
         .join(NODE)
         .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
@@ -213,12 +245,11 @@ public class Kits {
         .forEach(r ->
             byNode
                 .computeIfAbsent(
-                    new Place(r.value1(), r.value2(), r.value3()), n -> new HashMap<>())
+                    new Place(r.get(NODE.ID), r.get(NODE.CODE), r.get(NODE.NAME)),
+                    n -> new HashMap<>())
                 .put(
-                    r.value4(),
-                    look == Look.ON_HAND
-                        ? r.value5()
-                        : new StockLevel(r.value5(), r.value6(), r.value7()).available()));
+                    r.get(ITEM.SKU),
+                    look == Look.ON_HAND ? r.get(STOCK_LEVEL.ON_HAND) : Levels.of(r).available()));
     return byNode;
   }
 }

@@ -10,7 +10,7 @@ import com.github.kagkarlsson.scheduler.task.schedule.Schedules;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.Transactions;
-import dev.ordinator.stock.StockLedger.Discrepancy;
+import dev.ordinator.stock.LedgerCheck.Discrepancy;
 import java.time.LocalTime;
 import org.jooq.DSLContext;
 import org.springframework.context.annotation.Bean;
@@ -22,11 +22,11 @@ class LedgerProof {
   private static final LocalTime AT = LocalTime.of(3, 17);
 
   private final DSLContext db;
-  private final StockLedger ledger;
+  private final LedgerCheck ledger;
   private final Snags snags;
   private final Transactions transactions;
 
-  LedgerProof(DSLContext db, StockLedger ledger, Snags snags, Transactions transactions) {
+  LedgerProof(DSLContext db, LedgerCheck ledger, Snags snags, Transactions transactions) {
     this.db = db;
     this.ledger = ledger;
     this.snags = snags;

@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.ALLOCATION;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.LOT;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.ORDER_PART;
@@ -12,6 +13,7 @@ import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static org.jooq.impl.DSL.coalesce;
+import static org.jooq.impl.DSL.exists;
 import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.select;
@@ -19,6 +21,7 @@ import static org.jooq.impl.DSL.selectOne;
 import static org.jooq.impl.DSL.sum;
 import static org.jooq.impl.DSL.val;
 
+import dev.ordinator.core.dispatch.LeaveMoment;
 import dev.ordinator.core.stock.StockLevel;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;
@@ -71,15 +74,28 @@ class StockGrid {
     this.kits = kits;
   }
 
-  record NodeHead(long id, String code, String name) {}
-
   /**
-   * @param available what a new order may be given; of a kit, as many as there can be
+   * @param leaves when goods leave its stock
    */
-  record Cell(long nodeId, long onHand, long allocated, long safety, long available) {}
+  record NodeHead(long id, String code, String name, LeaveMoment leaves) {}
 
   /**
+   * @param most more than this on hand is a surplus; null: no limit
+   * @param available what anybody may be given; of a kit, as many as there can be
+   */
+  record Cell(
+      long nodeId,
+      long onHand,
+      long allocated,
+      long safety,
+      long earmarked,
+      @Nullable Long most,
+      long available) {}
+
+  /**
+   * @param family what its variants share; empty: it has none
    * @param isKit what is on hand of it was put together in advance
+   * @param counted false: there is always enough of it
    * @param waiting units that orders wait for
    */
   record Row(
@@ -87,8 +103,10 @@ class StockGrid {
       String sku,
       String name,
       String category,
+      String family,
       @Nullable String gtin,
       boolean isKit,
+      boolean counted,
       long waiting,
       long available,
       List<Cell> cells) {}
@@ -98,7 +116,17 @@ class StockGrid {
   /** Units that an order holds somewhere. */
   record Held(long orderId, String orderNumber, String node, long quantity, LocalDate shipBy) {}
 
-  record Waiting(long orderId, String orderNumber, long quantity) {}
+  /**
+   * An order that waits for an item; in the order in which they are served.
+   *
+   * @param arriveBy the day asked for; null: none
+   */
+  record Waiting(
+      long orderId,
+      String orderNumber,
+      String buyer,
+      @Nullable LocalDate arriveBy,
+      long quantity) {}
 
   /**
    * @param ended it is no longer sold
@@ -121,7 +149,14 @@ class StockGrid {
               ITEM.SKU
                   .startsWithIgnoreCase(part)
                   .or(ITEM.NAME.containsIgnoreCase(part))
-                  .or(ITEM.GTIN.endsWith(part)));
+                  .or(ITEM.GTIN.endsWith(part))
+                  .or(ITEM.SUPPLIER_CODE.eq(part))
+                  .or(
+                      exists(
+                          selectOne()
+                              .from(LOT)
+                              .where(LOT.ITEM_ID.eq(ITEM.ID))
+                              .and(LOT.CODE.eq(part)))));
     }
     if (!category.isBlank()) {
       which = which.and(ITEM.CATEGORY.eq(category));
@@ -159,16 +194,25 @@ class StockGrid {
         waiting(id));
   }
 
-  private List<NodeHead> nodes() {
-    return db.select(NODE.ID, NODE.CODE, NODE.NAME)
+  List<NodeHead> nodes() {
+    return db.select(NODE.ID, NODE.CODE, NODE.NAME, NODE.STOCK_LEAVES)
         .from(NODE)
         .orderBy(NODE.POSITION)
-        .fetch(r -> new NodeHead(r.value1(), r.value2(), r.value3()));
+        .fetch(
+            r -> new NodeHead(r.value1(), r.value2(), r.value3(), LeaveMoment.valueOf(r.value4())));
   }
 
   private List<Row> rows(Condition which, int limit) {
     var items =
-        db.select(ITEM.ID, ITEM.SKU, ITEM.NAME, ITEM.CATEGORY, ITEM.GTIN, WAITING_UNITS)
+        db.select(
+                ITEM.ID,
+                ITEM.SKU,
+                ITEM.NAME,
+                ITEM.CATEGORY,
+                ITEM.FAMILY,
+                ITEM.GTIN,
+                ITEM.COUNTED,
+                WAITING_UNITS)
             .from(ITEM)
             .where(which)
             .orderBy(ITEM.SKU)
@@ -184,21 +228,23 @@ class StockGrid {
 
   private Map<Long, List<Cell>> cells(List<Long> itemIds) {
     Map<Long, List<Cell>> cells = new HashMap<>();
-    db.select(
-            STOCK_LEVEL.ITEM_ID,
-            STOCK_LEVEL.NODE_ID,
-            STOCK_LEVEL.ON_HAND,
-            STOCK_LEVEL.ALLOCATED,
-            STOCK_LEVEL.SAFETY)
+    db.select(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID, STOCK_LEVEL.MOST)
+        .select(Levels.FIELDS)
         .from(STOCK_LEVEL)
         .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
         .forEach(r -> {
-          StockLevel now = new StockLevel(r.value3(), r.value4(), r.value5());
+          StockLevel now = Levels.of(r);
           cells
-              .computeIfAbsent(r.value1(), i -> new ArrayList<>())
+              .computeIfAbsent(r.get(STOCK_LEVEL.ITEM_ID), i -> new ArrayList<>())
               .add(
                   new Cell(
-                      r.value2(), now.onHand(), now.allocated(), now.safety(), now.available()));
+                      r.get(STOCK_LEVEL.NODE_ID),
+                      now.onHand(),
+                      now.allocated(),
+                      now.safety(),
+                      now.earmarked(),
+                      r.get(STOCK_LEVEL.MOST),
+                      now.available()));
         });
     return cells;
   }
@@ -211,9 +257,15 @@ class StockGrid {
               ready.stream()
                   .filter(c -> c.nodeId() == n.nodeId())
                   .findFirst()
-                  .orElse(new Cell(n.nodeId(), 0, 0, 0, 0));
+                  .orElse(new Cell(n.nodeId(), 0, 0, 0, 0, null, 0));
           return new Cell(
-              n.nodeId(), there.onHand(), there.allocated(), there.safety(), n.available());
+              n.nodeId(),
+              there.onHand(),
+              there.allocated(),
+              there.safety(),
+              there.earmarked(),
+              there.most(),
+              n.available());
         })
         .toList();
   }
@@ -224,8 +276,10 @@ class StockGrid {
         r.get(ITEM.SKU),
         r.get(ITEM.NAME),
         r.get(ITEM.CATEGORY),
+        r.get(ITEM.FAMILY),
         r.get(ITEM.GTIN),
         isKit,
+        r.get(ITEM.COUNTED),
         r.get(WAITING_UNITS).longValueExact(),
         cells.stream().mapToLong(Cell::available).sum(),
         cells);
@@ -241,7 +295,11 @@ class StockGrid {
 
   private List<Held> held(long itemId) {
     return db.select(
-            SALES_ORDER.ID, SALES_ORDER.NUMBER, NODE.NAME, ALLOCATION.QUANTITY, CONSIGNMENT.SHIP_BY)
+            SALES_ORDER.ID,
+            SALES_ORDER.NUMBER,
+            NODE.NAME,
+            sum(ALLOCATION.QUANTITY),
+            CONSIGNMENT.SHIP_BY)
         .from(ALLOCATION)
         .join(CONSIGNMENT_LINE)
         .on(CONSIGNMENT_LINE.ID.eq(ALLOCATION.CONSIGNMENT_LINE_ID))
@@ -253,13 +311,20 @@ class StockGrid {
         .on(NODE.ID.eq(ALLOCATION.NODE_ID))
         .where(ALLOCATION.ITEM_ID.eq(itemId))
         .and(ALLOCATION.ENDED_AT.isNull())
+        .groupBy(SALES_ORDER.ID, SALES_ORDER.NUMBER, NODE.NAME, CONSIGNMENT.SHIP_BY)
         .orderBy(CONSIGNMENT.SHIP_BY, SALES_ORDER.ID)
         .limit(PAGE)
-        .fetch(r -> new Held(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()));
+        .fetch(r ->
+            new Held(r.value1(), r.value2(), r.value3(), r.value4().longValueExact(), r.value5()));
   }
 
-  private List<Waiting> waiting(long itemId) {
-    return db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, WANTED_UNITS)
+  List<Waiting> waiting(long itemId) {
+    return db.select(
+            SALES_ORDER.ID,
+            SALES_ORDER.NUMBER,
+            SALES_ORDER.BUYER_NAME,
+            SALES_ORDER.ARRIVE_BY,
+            WANTED_UNITS)
         .from(SALES_ORDER)
         .join(ORDER_LINE)
         .on(ORDER_LINE.ORDER_ID.eq(SALES_ORDER.ID))
@@ -270,6 +335,6 @@ class StockGrid {
         .and(ORDER_LINE.ITEM_ID.eq(itemId).or(ORDER_PART.ITEM_ID.isNotNull()))
         .orderBy(SALES_ORDER.PRIORITY, SALES_ORDER.ID)
         .limit(PAGE)
-        .fetch(r -> new Waiting(r.value1(), r.value2(), r.value3()));
+        .fetch(r -> new Waiting(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()));
   }
 }

@@ -1,19 +1,23 @@
 package dev.ordinator.stock;
 
 import static dev.ordinator.schema.Tables.ALLOCATION;
+import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
-import static dev.ordinator.schema.Tables.STOCK_MOVEMENT;
-import static org.jooq.impl.DSL.coalesce;
-import static org.jooq.impl.DSL.field;
-import static org.jooq.impl.DSL.select;
-import static org.jooq.impl.DSL.sum;
-import static org.jooq.impl.DSL.val;
+import static org.jooq.impl.DSL.selectOne;
 
-import java.math.BigDecimal;
+import dev.ordinator.core.stock.LotPick;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.stock.StockPlaces.Because;
+import dev.ordinator.stock.StockPlaces.Spot;
 import java.time.Clock;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import org.jooq.DSLContext;
+import org.jooq.Record2;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
@@ -21,17 +25,27 @@ import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
- * The one door through which stock changes. Levels are locked in one order (item, then node), and
- * each statement checks what it takes, so that of many who want the last unit exactly one gets it.
+ * The one door through which stock changes. Levels are locked in one order (item, then node) before
+ * the places that they add up, and each statement checks what it takes, so that of many who want
+ * the last unit exactly one gets it.
  */
 @Service
 public class StockLedger {
   private final DSLContext db;
+  private final StockPlaces places;
+  private final Earmarks earmarks;
   private final ApplicationEventPublisher publisher;
   private final Clock clock;
 
-  StockLedger(DSLContext db, ApplicationEventPublisher publisher, Clock clock) {
+  StockLedger(
+      DSLContext db,
+      StockPlaces places,
+      Earmarks earmarks,
+      ApplicationEventPublisher publisher,
+      Clock clock) {
     this.db = db;
+    this.places = places;
+    this.earmarks = earmarks;
     this.publisher = publisher;
     this.clock = clock;
   }
@@ -40,6 +54,14 @@ public class StockLedger {
   public enum Reason {
     RECEIPT,
     COUNT,
+    /** The books were wrong, and somebody says why. */
+    ADJUST,
+    /** A buyer sent it back. */
+    RETURN,
+    /** It left the shelves for a consignment, before that was handed over. */
+    PICK,
+    /** A consignment that it had left for is not sent, or is packed anew. */
+    PUT_BACK,
     HAND_OVER,
     SCRAP,
     /** A channel sent it from its own depot, and told us afterwards. */
@@ -47,15 +69,19 @@ public class StockLedger {
     /** Kits were put together: the kit comes, its components go. */
     ASSEMBLE,
     /** Kits were taken apart. */
-    BREAK
+    BREAK,
+    /** A supplier that sends by itself said how many it has. */
+    SUPPLIER_SAID,
+    /** It may not be sold for now, or may be again. */
+    QUARANTINE,
+    TRANSFER_OUT,
+    TRANSFER_IN,
+    /** It was put into another bin. */
+    MOVE
   }
 
   /** Units of an item wanted for a consignment's line. */
   public record Want(long consignmentLineId, long itemId, long quantity) {}
-
-  /** An item at a node where the cached level is not what ledger and allocations add up to. */
-  public record Discrepancy(
-      long itemId, long nodeId, long onHand, long ledger, long allocated, long allocations) {}
 
   /** Another took the stock first. The transaction must be rolled back. */
   public static final class TakenMeanwhile extends RuntimeException {
@@ -67,55 +93,112 @@ public class StockLedger {
   }
 
   /**
-   * Holds stock for lines, all of it or none.
+   * Holds stock for lines, all of it or none. Of items whose lots are tracked it says from which
+   * lot and bin, by the item's rule.
    *
+   * <p>What is set aside for the order is taken first. Of items that nobody counts there is always
+   * enough: nothing is held.
+   *
+   * @param arrival the day on which they would arrive, from which lots must last
    * @throws TakenMeanwhile if some level has too little available
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void allocate(long nodeId, List<Want> wants) {
+  public void allocate(long orderId, long nodeId, List<Want> wants, LocalDate arrival) {
     wants.stream()
         .sorted(Comparator.comparingLong(Want::itemId))
         .forEach(want -> {
-          int taken =
-              db.update(STOCK_LEVEL)
-                  .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.plus(want.quantity()))
-                  .where(STOCK_LEVEL.ITEM_ID.eq(want.itemId()))
-                  .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
-                  .and(
-                      STOCK_LEVEL
-                          .ON_HAND
-                          .minus(STOCK_LEVEL.ALLOCATED)
-                          .minus(STOCK_LEVEL.SAFETY)
-                          .ge(want.quantity()))
-                  .execute();
-          if (taken == 0) {
-            throw new TakenMeanwhile(want.itemId(), nodeId);
+          if (!allocatePlainly(nodeId, want) && isCounted(want.itemId())) {
+            allocateWithCare(orderId, nodeId, want, arrival);
           }
-          db.insertInto(ALLOCATION)
-              .set(ALLOCATION.CONSIGNMENT_LINE_ID, want.consignmentLineId())
-              .set(ALLOCATION.ITEM_ID, want.itemId())
-              .set(ALLOCATION.NODE_ID, nodeId)
-              .set(ALLOCATION.QUANTITY, want.quantity())
-              .set(ALLOCATION.MADE_AT, clock.instant())
-              .execute();
         });
   }
 
-  /** Stock that was held for lines is free again. */
-  @Transactional(propagation = Propagation.MANDATORY)
-  public void free(long nodeId, List<Want> lines) {
-    lines.stream()
-        .sorted(Comparator.comparingLong(Want::itemId))
-        .forEach(line -> {
-          if (endAllocation(line)) {
-            db.update(STOCK_LEVEL)
-                .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.minus(line.quantity()))
-                .where(STOCK_LEVEL.ITEM_ID.eq(line.itemId()))
-                .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
-                .execute();
-            publisher.publishEvent(new StockGrew(line.itemId(), "desk"));
-          }
+  /**
+   * The common way, in two statements: nothing of it is set aside for anybody, and its lots are not
+   * tracked. Both are looked at by the statements themselves, which then hold the level.
+   *
+   * @return false if it is not so plain; nothing is changed then
+   */
+  private boolean allocatePlainly(long nodeId, Want want) {
+    int taken =
+        db.update(STOCK_LEVEL)
+            .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.plus(want.quantity()))
+            .where(STOCK_LEVEL.ITEM_ID.eq(want.itemId()))
+            .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+            .and(STOCK_LEVEL.EARMARKED.eq(0L))
+            .and(Levels.FREE.ge(want.quantity()))
+            .andNotExists(
+                selectOne()
+                    .from(ITEM)
+                    .where(ITEM.ID.eq(STOCK_LEVEL.ITEM_ID))
+                    .and(Lots.BY_LOT.or(ITEM.COUNTED.isFalse())))
+            .execute();
+    if (taken == 1) {
+      holdFor(want, nodeId, null, want.quantity());
+    }
+    return taken == 1;
+  }
+
+  private boolean isCounted(long itemId) {
+    return db.fetchExists(ITEM, ITEM.ID.eq(itemId).and(ITEM.COUNTED));
+  }
+
+  private void allocateWithCare(long orderId, long nodeId, Want want, LocalDate arrival) {
+    List<Long> item = List.of(want.itemId());
+    Map<Long, Long> setAside =
+        takeFirst(
+            earmarks.forOrder(orderId, item).stream().filter(e -> e.nodeId() == nodeId).toList(),
+            want.quantity());
+    long mine = setAside.values().stream().mapToLong(Long::longValue).sum();
+    int taken =
+        db.update(STOCK_LEVEL)
+            .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.plus(want.quantity()))
+            .set(STOCK_LEVEL.EARMARKED, STOCK_LEVEL.EARMARKED.minus(mine))
+            .where(STOCK_LEVEL.ITEM_ID.eq(want.itemId()))
+            .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+            .and(Levels.FREE.ge(want.quantity() - mine))
+            .and(STOCK_LEVEL.EARMARKED.ge(mine))
+            .execute();
+    if (taken == 0) {
+      throw new TakenMeanwhile(want.itemId(), nodeId);
+    }
+    long allocation = hold(want, nodeId, places.rules(item).get(want.itemId()), arrival);
+    setAside.forEach((earmark, units) -> {
+      if (!earmarks.take(earmark, units)) {
+        throw new TakenMeanwhile(want.itemId(), nodeId);
+      }
+      earmarks.used(allocation, earmark, units);
+    });
+  }
+
+  /** What a line takes of earmarks, one after the other. */
+  private static Map<Long, Long> takeFirst(List<Earmarks.Own> own, long quantity) {
+    Map<Long, Long> taken = new LinkedHashMap<>();
+    long left = quantity;
+    for (Earmarks.Own mine : own) {
+      long units = Math.min(left, mine.units());
+      if (units > 0) {
+        taken.put(mine.id(), units);
+        left -= units;
+      }
+    }
+    return taken;
+  }
+
+  /** Gives the allocation, or the first of them if several lots are needed. */
+  private long hold(Want want, long nodeId, LotPick.@Nullable Rule rule, LocalDate arrival) {
+    if (rule == null) {
+      return holdFor(want, nodeId, null, want.quantity());
+    }
+    List<Long> made = new ArrayList<>();
+    places
+        .pick(want.itemId(), nodeId, want.quantity(), rule, arrival)
+        .orElseThrow(() -> new TakenMeanwhile(want.itemId(), nodeId))
+        .forEach(from -> {
+          places.hold(from.place(), from.units());
+          made.add(holdFor(want, nodeId, from.place(), from.units()));
         });
+    return made.getFirst();
   }
 
   /**
@@ -127,54 +210,25 @@ public class StockLedger {
   @Transactional(propagation = Propagation.MANDATORY)
   public long sentByChannel(
       long itemId, long nodeId, long quantity, long consignmentId, String actor) {
-    db.insertInto(STOCK_LEVEL)
-        .set(STOCK_LEVEL.ITEM_ID, itemId)
-        .set(STOCK_LEVEL.NODE_ID, nodeId)
-        .set(STOCK_LEVEL.ON_HAND, 0L)
-        .onDuplicateKeyIgnore()
-        .execute();
-    var level =
-        db.select(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ALLOCATED)
-            .from(STOCK_LEVEL)
-            .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
-            .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
-            .forUpdate()
-            .fetchSingle();
+    var level = lockLevel(itemId, nodeId);
     long missing = Math.max(0, quantity - (level.value1() - level.value2()));
     if (missing > 0) {
-      move(itemId, nodeId, missing, Reason.COUNT, null, actor, "the depot had more than we knew");
+      change(
+          itemId,
+          nodeId,
+          missing,
+          Because.of(Reason.COUNT, actor, "the depot had more than we knew"));
     }
-    db.update(STOCK_LEVEL)
-        .set(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ON_HAND.plus(missing - quantity))
-        .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
-        .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
-        .execute();
-    move(itemId, nodeId, -quantity, Reason.CHANNEL_SHIPPED, consignmentId, actor, "");
+    change(
+        itemId,
+        nodeId,
+        -quantity,
+        Because.sent(Reason.CHANNEL_SHIPPED, consignmentId, null, actor));
     return missing;
   }
 
-  /** Goods that were allocated leave: the allocations end, and the ledger says so. */
-  @Transactional(propagation = Propagation.MANDATORY)
-  public void handOver(long nodeId, long consignmentId, List<Want> lines, String actor) {
-    lines.stream()
-        .sorted(Comparator.comparingLong(Want::itemId))
-        .forEach(line -> {
-          if (!endAllocation(line)) {
-            throw new IllegalStateException(
-                "line " + line.consignmentLineId() + " holds no stock to hand over");
-          }
-          db.update(STOCK_LEVEL)
-              .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.minus(line.quantity()))
-              .set(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ON_HAND.minus(line.quantity()))
-              .where(STOCK_LEVEL.ITEM_ID.eq(line.itemId()))
-              .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
-              .execute();
-          move(line.itemId(), nodeId, -line.quantity(), Reason.HAND_OVER, consignmentId, actor, "");
-        });
-  }
-
   /**
-   * Adds or removes units that are not allocated.
+   * Adds or removes sellable units that are not allocated, wherever they lie.
    *
    * @param quantity units, negative to remove
    * @return false if it would leave less than is allocated; nothing is changed then
@@ -182,123 +236,201 @@ public class StockLedger {
   @Transactional
   public boolean adjust(
       long itemId, long nodeId, long quantity, Reason reason, String actor, String note) {
-    db.insertInto(STOCK_LEVEL)
-        .set(STOCK_LEVEL.ITEM_ID, itemId)
-        .set(STOCK_LEVEL.NODE_ID, nodeId)
-        .set(STOCK_LEVEL.ON_HAND, 0L)
-        .onDuplicateKeyIgnore()
+    var level = lockLevel(itemId, nodeId);
+    boolean fits = level.value1() + quantity >= level.value2();
+    if (fits && quantity != 0) {
+      change(itemId, nodeId, quantity, Because.of(reason, actor, note));
+    }
+    return fits;
+  }
+
+  /**
+   * Adds units to a place, or removes some that nobody holds.
+   *
+   * @return false if there are not so many; nothing is changed then
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  boolean adjustAt(long placeId, long quantity, Reason reason, String actor, String note) {
+    Because because = Because.of(reason, actor, note);
+    if (quantity < 0) {
+      return take(placeId, -quantity, because);
+    }
+    put(places.spot(placeId), quantity, because);
+    return true;
+  }
+
+  /** Units come to a place, in whichever state. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void put(Spot spot, long units, Because because) {
+    lockLevel(spot.itemId(), spot.nodeId());
+    if (spot.state() == Condition.SELLABLE) {
+      setOnHand(spot.itemId(), spot.nodeId(), units);
+    }
+    places.put(spot, units, because);
+  }
+
+  /**
+   * Units leave a place.
+   *
+   * @return false if it has not so many that nobody holds; nothing is changed then
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  boolean take(long placeId, long units, Because because) {
+    Spot spot = places.spot(placeId);
+    var level = lockLevel(spot.itemId(), spot.nodeId());
+    boolean sells = spot.state() == Condition.SELLABLE;
+    if (sells && level.value1() - units < level.value2()) {
+      return false;
+    }
+    boolean taken = places.takeFrom(placeId, units, because);
+    if (taken && sells) {
+      setOnHand(spot.itemId(), spot.nodeId(), -units);
+    }
+    return taken;
+  }
+
+  /**
+   * Units are put elsewhere at their node, or into another state.
+   *
+   * @return false if there are not so many that nobody holds; nothing is changed then
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  boolean move(long placeId, long units, Spot to, Because because) {
+    Spot from = places.spot(placeId);
+    lockLevel(from.itemId(), from.nodeId());
+    if (from.state() != to.state()) {
+      boolean taken = take(placeId, units, because);
+      if (taken) {
+        put(to, units, because);
+      }
+      return taken;
+    }
+    boolean taken = places.takeFrom(placeId, units, because);
+    if (taken) {
+      places.put(to, units, because);
+    }
+    return taken;
+  }
+
+  /**
+   * A supplier said how many it has at its node; what it holds for our orders is in that, whatever
+   * it says.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void suppliedBy(long itemId, long nodeId, long units, String actor, String note) {
+    var level = lockLevel(itemId, nodeId);
+    long change = Math.max(units, level.value2()) - level.value1();
+    if (change != 0) {
+      change(itemId, nodeId, change, Because.of(Reason.SUPPLIER_SAID, actor, note));
+    }
+    if (change > 0) {
+      publisher.publishEvent(new StockGrew(itemId, actor));
+    }
+  }
+
+  /**
+   * @param safety units that are never offered
+   * @param most more than this on hand is a surplus; null: no limit
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void setLimits(long itemId, long nodeId, long safety, @Nullable Long most) {
+    lockLevel(itemId, nodeId);
+    db.update(STOCK_LEVEL)
+        .set(STOCK_LEVEL.SAFETY, safety)
+        .set(STOCK_LEVEL.MOST, most)
+        .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+        .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
         .execute();
-    int changed =
-        db.update(STOCK_LEVEL)
-            .set(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ON_HAND.plus(quantity))
+  }
+
+  /**
+   * Makes sure that so many are free for anything, until the transaction ends.
+   *
+   * @param field what is named if they are not
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void requireFree(long itemId, long nodeId, long units, String field) {
+    lockLevel(itemId, nodeId);
+    long free =
+        db.select(Levels.FREE)
+            .from(STOCK_LEVEL)
             .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
             .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
-            .and(STOCK_LEVEL.ON_HAND.plus(quantity).ge(STOCK_LEVEL.ALLOCATED))
-            .execute();
-    if (changed == 1) {
-      move(itemId, nodeId, quantity, reason, null, actor, note);
+            .fetchSingle()
+            .value1();
+    if (free < units) {
+      throw Problem.invalid(field, "only %d can be spared there".formatted(Math.max(0, free)));
     }
-    return changed == 1;
   }
 
-  /** Every level that is not equal to its ledger and its allocations; empty when all is well. */
-  public List<Discrepancy> discrepancies() {
-    var ledger =
-        db.select(
-                STOCK_MOVEMENT.ITEM_ID,
-                STOCK_MOVEMENT.NODE_ID,
-                sum(STOCK_MOVEMENT.QUANTITY).as("units"))
-            .from(STOCK_MOVEMENT)
-            .groupBy(STOCK_MOVEMENT.ITEM_ID, STOCK_MOVEMENT.NODE_ID)
-            .asTable("ledger");
-    var held =
-        db.select(ALLOCATION.ITEM_ID, ALLOCATION.NODE_ID, sum(ALLOCATION.QUANTITY).as("units"))
-            .from(ALLOCATION)
-            .where(ALLOCATION.ENDED_AT.isNull())
-            .groupBy(ALLOCATION.ITEM_ID, ALLOCATION.NODE_ID)
-            .asTable("held");
-    var moved = coalesce(ledger.field("units", BigDecimal.class), val(BigDecimal.ZERO));
-    var allocated = coalesce(held.field("units", BigDecimal.class), val(BigDecimal.ZERO));
-    return db.select(
-            STOCK_LEVEL.ITEM_ID,
-            STOCK_LEVEL.NODE_ID,
-            STOCK_LEVEL.ON_HAND,
-            moved,
-            STOCK_LEVEL.ALLOCATED,
-            allocated)
-        .from(STOCK_LEVEL)
-        .leftJoin(ledger)
-        .on(STOCK_LEVEL.ITEM_ID.eq(ledger.field(STOCK_MOVEMENT.ITEM_ID)))
-        .and(STOCK_LEVEL.NODE_ID.eq(ledger.field(STOCK_MOVEMENT.NODE_ID)))
-        .leftJoin(held)
-        .on(STOCK_LEVEL.ITEM_ID.eq(held.field(ALLOCATION.ITEM_ID)))
-        .and(STOCK_LEVEL.NODE_ID.eq(held.field(ALLOCATION.NODE_ID)))
-        .where(STOCK_LEVEL.ON_HAND.cast(BigDecimal.class).ne(moved))
-        .or(STOCK_LEVEL.ALLOCATED.cast(BigDecimal.class).ne(allocated))
-        .fetch(r ->
-            new Discrepancy(
-                r.value1(),
-                r.value2(),
-                r.value3(),
-                r.value4().longValueExact(),
-                r.value5(),
-                r.value6().longValueExact()));
-  }
-
-  /** Makes a level what its ledger and its open allocations add up to. */
+  /** Keeps others from changing a level until the transaction ends. */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void mend(long itemId, long nodeId) {
-    var moved =
-        select(coalesce(sum(STOCK_MOVEMENT.QUANTITY), val(BigDecimal.ZERO)))
-            .from(STOCK_MOVEMENT)
-            .where(STOCK_MOVEMENT.ITEM_ID.eq(itemId))
-            .and(STOCK_MOVEMENT.NODE_ID.eq(nodeId));
-    var held =
-        select(coalesce(sum(ALLOCATION.QUANTITY), val(BigDecimal.ZERO)))
-            .from(ALLOCATION)
-            .where(ALLOCATION.ITEM_ID.eq(itemId))
-            .and(ALLOCATION.NODE_ID.eq(nodeId))
-            .and(ALLOCATION.ENDED_AT.isNull());
-    db.select(STOCK_LEVEL.ON_HAND)
-        .from(STOCK_LEVEL)
-        .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
-        .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
-        .forUpdate()
-        .fetch();
+  void lock(long itemId, long nodeId) {
+    lockLevel(itemId, nodeId);
+  }
+
+  /** The level is locked, and has enough that is not allocated. */
+  private void change(long itemId, long nodeId, long units, Because because) {
+    setOnHand(itemId, nodeId, units);
+    if (units > 0) {
+      places.put(Spot.anywhere(itemId, nodeId), units, because);
+    } else {
+      places.takeAnywhere(itemId, nodeId, -units, because);
+    }
+  }
+
+  /** Units that came out of earmarks are in them again. */
+  void setAsideAgain(long itemId, long nodeId, long units) {
+    if (units > 0) {
+      db.update(STOCK_LEVEL)
+          .set(STOCK_LEVEL.EARMARKED, STOCK_LEVEL.EARMARKED.plus(units))
+          .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+          .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+          .execute();
+    }
+  }
+
+  /** The level is locked. */
+  void setOnHand(long itemId, long nodeId, long change) {
     db.update(STOCK_LEVEL)
-        .set(STOCK_LEVEL.ON_HAND, field(moved).cast(Long.class))
-        .set(STOCK_LEVEL.ALLOCATED, field(held).cast(Long.class))
+        .set(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ON_HAND.plus(change))
         .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
         .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
         .execute();
   }
 
-  private boolean endAllocation(Want line) {
-    return db.update(ALLOCATION)
-            .set(ALLOCATION.ENDED_AT, clock.instant())
-            .where(ALLOCATION.CONSIGNMENT_LINE_ID.eq(line.consignmentLineId()))
-            .and(ALLOCATION.ENDED_AT.isNull())
-            .execute()
-        == 1;
+  /** What is on hand and what of it is allocated, kept from others until the transaction ends. */
+  private Record2<Long, Long> lockLevel(long itemId, long nodeId) {
+    var level =
+        db.select(STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ALLOCATED)
+            .from(STOCK_LEVEL)
+            .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+            .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+            .forUpdate();
+    // made only where there is none: two that insert at once would wait for one another
+    return level
+        .fetchOptional()
+        .orElseGet(() -> {
+          db.insertInto(STOCK_LEVEL)
+              .set(STOCK_LEVEL.ITEM_ID, itemId)
+              .set(STOCK_LEVEL.NODE_ID, nodeId)
+              .set(STOCK_LEVEL.ON_HAND, 0L)
+              .onDuplicateKeyIgnore()
+              .execute();
+          return level.fetchSingle();
+        });
   }
 
-  private void move(
-      long itemId,
-      long nodeId,
-      long quantity,
-      Reason reason,
-      @Nullable Long consignmentId,
-      String actor,
-      String note) {
-    db.insertInto(STOCK_MOVEMENT)
-        .set(STOCK_MOVEMENT.ITEM_ID, itemId)
-        .set(STOCK_MOVEMENT.NODE_ID, nodeId)
-        .set(STOCK_MOVEMENT.QUANTITY, quantity)
-        .set(STOCK_MOVEMENT.REASON, reason.name())
-        .set(STOCK_MOVEMENT.CONSIGNMENT_ID, consignmentId)
-        .set(STOCK_MOVEMENT.ACTOR, actor)
-        .set(STOCK_MOVEMENT.NOTE, note)
-        .set(STOCK_MOVEMENT.AT, clock.instant())
-        .execute();
+  private long holdFor(Want want, long nodeId, @Nullable Long placeId, long units) {
+    return db.insertInto(ALLOCATION)
+        .set(ALLOCATION.CONSIGNMENT_LINE_ID, want.consignmentLineId())
+        .set(ALLOCATION.ITEM_ID, want.itemId())
+        .set(ALLOCATION.NODE_ID, nodeId)
+        .set(ALLOCATION.PLACE_ID, placeId)
+        .set(ALLOCATION.QUANTITY, units)
+        .set(ALLOCATION.MADE_AT, clock.instant())
+        .returningResult(ALLOCATION.ID)
+        .fetchSingle()
+        .value1();
   }
 }

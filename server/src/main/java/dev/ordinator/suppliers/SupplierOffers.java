@@ -3,11 +3,15 @@ package dev.ordinator.suppliers;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.SUPPLIER;
 import static dev.ordinator.schema.Tables.SUPPLIER_OFFER;
+import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.selectOne;
+import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.money.ExchangeRate;
 import dev.ordinator.core.money.Money;
+import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.network.Nodes;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
@@ -15,6 +19,7 @@ import dev.ordinator.platform.Problem;
 import dev.ordinator.rates.ExchangeRates;
 import dev.ordinator.stock.Items;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -38,7 +43,9 @@ import org.springframework.transaction.annotation.Transactional;
 public class SupplierOffers {
   private final DSLContext db;
   private final Items items;
+  private final SupplierStock stock;
   private final ExchangeRates rates;
+  private final Nodes nodes;
   private final Events events;
   private final OrdinatorSettings settings;
   private final Clock clock;
@@ -46,20 +53,38 @@ public class SupplierOffers {
   SupplierOffers(
       DSLContext db,
       Items items,
+      SupplierStock stock,
       ExchangeRates rates,
+      Nodes nodes,
       Events events,
       OrdinatorSettings settings,
       Clock clock) {
     this.db = db;
     this.items = items;
+    this.stock = stock;
     this.rates = rates;
+    this.nodes = nodes;
     this.events = events;
     this.settings = settings;
     this.clock = clock;
   }
 
+  /**
+   * @param currency ISO 4217, in which it says its prices
+   * @param readAt when its file was taken last; null: never
+   * @param nodeId from which it sends by itself; null: it only sells to us
+   * @param freshDays days after which what it said of its stock no longer counts
+   * @param fresh whether it counts now
+   */
   public record Supplier(
-      long id, String code, String name, String currency, @Nullable Instant readAt) {}
+      long id,
+      String code,
+      String name,
+      String currency,
+      @Nullable Instant readAt,
+      @Nullable Long nodeId,
+      int freshDays,
+      boolean fresh) {}
 
   /**
    * Something a supplier offers.
@@ -105,8 +130,20 @@ public class SupplierOffers {
   public List<Supplier> all() {
     return db.selectFrom(SUPPLIER)
         .orderBy(SUPPLIER.NAME)
-        .fetch(
-            s -> new Supplier(s.getId(), s.getCode(), s.getName(), s.getCurrency(), s.getReadAt()));
+        .fetch(s ->
+            new Supplier(
+                s.getId(),
+                s.getCode(),
+                s.getName(),
+                s.getCurrency(),
+                s.getReadAt(),
+                s.getNodeId(),
+                s.getFreshDays(),
+                isFresh(s.getReadAt(), s.getFreshDays())));
+  }
+
+  private boolean isFresh(@Nullable Instant readAt, int days) {
+    return readAt != null && readAt.plus(Duration.ofDays(days)).isAfter(clock.instant());
   }
 
   public Supplier byId(long id) {
@@ -143,6 +180,51 @@ public class SupplierOffers {
     } catch (DuplicateKeyException e) {
       throw Problem.conflict("there is a supplier " + code + " already");
     }
+  }
+
+  /**
+   * Says from which node a supplier sends by itself, and for how long its word counts.
+   *
+   * @param nodeId null: it only sells to us
+   */
+  @Transactional
+  public void setSending(long supplierId, @Nullable Long nodeId, int freshDays, String actor) {
+    Supplier before = lock(supplierId);
+    if (freshDays < 1 || freshDays > 365) {
+      throw Problem.invalid("freshDays", "1 to 365 days");
+    }
+    if (nodeId != null && nodes.byId(nodeId).kind() != NodeKind.SUPPLIER) {
+      throw Problem.invalid("nodeId", nodes.byId(nodeId).name() + " is not a supplier’s node");
+    }
+    boolean moves = !Objects.equals(before.nodeId(), nodeId);
+    if (moves) {
+      stock.clear(before, actor);
+    }
+    try {
+      db.update(SUPPLIER)
+          .set(SUPPLIER.NODE_ID, nodeId)
+          .set(SUPPLIER.FRESH_DAYS, freshDays)
+          .where(SUPPLIER.ID.eq(supplierId))
+          .execute();
+    } catch (DuplicateKeyException e) {
+      throw Problem.conflict("another supplier sends from there");
+    }
+    Supplier after = byId(supplierId);
+    if (moves || after.fresh() != before.fresh()) {
+      stock.settle(after, actor);
+    }
+    noted(
+        actor,
+        before.name()
+            + (nodeId == null
+                ? " only sells to us"
+                : " sends from %s; its word counts for %d days"
+                    .formatted(nodes.byId(nodeId).name(), freshDays)));
+  }
+
+  private Supplier lock(long supplierId) {
+    db.select(SUPPLIER.ID).from(SUPPLIER).where(SUPPLIER.ID.eq(supplierId)).forUpdate().fetch();
+    return byId(supplierId);
   }
 
   /** Offers that are called like that, by code. */
@@ -249,8 +331,7 @@ public class SupplierOffers {
   }
 
   private int take(long supplierId, List<OfferFile.Row> rows, String actor) {
-    db.select(SUPPLIER.ID).from(SUPPLIER).where(SUPPLIER.ID.eq(supplierId)).forUpdate().fetch();
-    Supplier supplier = byId(supplierId);
+    Supplier supplier = lock(supplierId);
     List<Change> changes = changes(supplierId, rows);
     Map<String, OfferFile.Row> byCode = new HashMap<>();
     rows.forEach(row -> byCode.put(row.code(), row));
@@ -270,11 +351,13 @@ public class SupplierOffers {
     }
     pricesBecomeCosts(supplier);
     db.update(SUPPLIER).set(SUPPLIER.READ_AT, now).where(SUPPLIER.ID.eq(supplierId)).execute();
+    stock.settle(byId(supplierId), actor);
     noted(actor, supplier.name() + ": " + changes.size() + " offers changed by a file");
     return changes.size();
   }
 
   private void keep(long supplierId, OfferFile.Row row, Instant now) {
+    Long item = itemOf(row);
     db.insertInto(SUPPLIER_OFFER)
         .set(SUPPLIER_OFFER.SUPPLIER_ID, supplierId)
         .set(SUPPLIER_OFFER.CODE, row.code())
@@ -282,9 +365,10 @@ public class SupplierOffers {
         .set(SUPPLIER_OFFER.GTIN, row.gtin())
         .set(SUPPLIER_OFFER.PRICE, row.price())
         .set(SUPPLIER_OFFER.AVAILABLE, row.units())
-        .set(SUPPLIER_OFFER.ITEM_ID, itemOf(row))
+        .set(SUPPLIER_OFFER.ITEM_ID, item)
         .set(SUPPLIER_OFFER.CHANGED_AT, now)
         .onDuplicateKeyUpdate()
+        .set(SUPPLIER_OFFER.ITEM_ID, coalesce(SUPPLIER_OFFER.ITEM_ID, val(item)))
         .set(SUPPLIER_OFFER.TITLE, row.title())
         .set(SUPPLIER_OFFER.GTIN, row.gtin())
         .set(SUPPLIER_OFFER.PRICE, row.price())
@@ -353,6 +437,7 @@ public class SupplierOffers {
         .set(SUPPLIER_OFFER.ITEM_ID, item)
         .where(SUPPLIER_OFFER.ID.eq(offerId))
         .execute();
+    stock.settle(supplier, item, supplier.name());
     return sku;
   }
 

@@ -1,6 +1,8 @@
 package dev.ordinator.suppliers;
 
 import dev.ordinator.access.Person;
+import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.network.Nodes;
 import dev.ordinator.suppliers.SupplierOffers.Change;
 import dev.ordinator.suppliers.SupplierOffers.Offer;
 import dev.ordinator.suppliers.SupplierOffers.Refused;
@@ -8,15 +10,19 @@ import dev.ordinator.suppliers.SupplierOffers.Supplier;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
 @RestController
@@ -26,9 +32,11 @@ class SuppliersApi {
   private static final int MOST = 500;
 
   private final SupplierOffers offers;
+  private final Nodes nodes;
 
-  SuppliersApi(SupplierOffers offers) {
+  SuppliersApi(SupplierOffers offers, Nodes nodes) {
     this.offers = offers;
+    this.nodes = nodes;
   }
 
   /**
@@ -37,6 +45,15 @@ class SuppliersApi {
   record NewSupplier(String code, String name, String currency) {}
 
   record Added(long id) {}
+
+  /**
+   * @param nodeId of kind SUPPLIER; null: it only sells to us
+   * @param freshDays days after which what it said of its stock counts as none
+   */
+  record Sending(@Nullable Long nodeId, int freshDays) {}
+
+  /** A node from which a supplier may send. */
+  record Place(long id, String name) {}
 
   /**
    * A supplier's file.
@@ -60,6 +77,22 @@ class SuppliersApi {
   @PostMapping
   Added add(@RequestBody NewSupplier wanted) {
     return new Added(offers.add(wanted.code(), wanted.name(), wanted.currency(), who()));
+  }
+
+  @Operation(summary = "The nodes from which suppliers send")
+  @GetMapping("/nodes")
+  List<Place> places() {
+    return nodes.all().stream()
+        .filter(n -> n.kind() == NodeKind.SUPPLIER)
+        .map(n -> new Place(n.id(), n.name()))
+        .toList();
+  }
+
+  @Operation(summary = "Say from where a supplier sends by itself, and how long its word counts")
+  @PutMapping("/{id}/sending")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void sending(@PathVariable long id, @RequestBody Sending sending) {
+    offers.setSending(id, sending.nodeId(), sending.freshDays(), who());
   }
 
   @Operation(summary = "What a supplier offers; the first 500 that are called like that")

@@ -2,6 +2,7 @@ package dev.ordinator.worklist;
 
 import dev.ordinator.core.money.Money;
 import dev.ordinator.platform.Slice;
+import dev.ordinator.platform.Texts;
 import dev.ordinator.worklist.Worklist.Row;
 import dev.ordinator.worklist.Worklist.Sort;
 import java.io.IOException;
@@ -59,22 +60,18 @@ class OrdersCsv {
   private static void print(CSVPrinter csv, Row row) throws IOException {
     csv.printRecord(
         row.number(),
-        harmless(row.externalId()),
+        Texts.harmless(row.externalId()),
         row.channel(),
         row.placedAt(),
-        harmless(row.buyer()),
+        Texts.harmless(row.buyer()),
         row.country(),
-        harmless(row.postcode()),
+        Texts.harmless(row.postcode()),
         row.stage(),
         row.shipBy() == null ? "" : row.shipBy(),
         row.units(),
         Money.of(row.total(), row.currency()).toDecimal(),
         row.currency(),
-        harmless(row.marks().stream().map(Worklist.Mark::text).collect(Collectors.joining("; "))));
-  }
-
-  /** A spreadsheet must not take a buyer's text for a formula. */
-  private static String harmless(String text) {
-    return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
+        Texts.harmless(
+            row.marks().stream().map(Worklist.Mark::text).collect(Collectors.joining("; "))));
   }
 }

@@ -227,7 +227,7 @@ class Worklist {
         .join(NODE)
         .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
         .where(CONSIGNMENT.ORDER_ID.in(orderIds))
-        .and(CONSIGNMENT.STATE.ne("RECALLED"))
+        .and(CONSIGNMENT.STATE.notIn("RECALLED", "REFUSED"))
         .orderBy(CONSIGNMENT.ID)
         .forEach(r -> {
           int stop = stop(ConsignmentState.valueOf(r.value4()));
@@ -241,7 +241,7 @@ class Worklist {
 
   private static int stop(ConsignmentState state) {
     return switch (state) {
-      case PLANNED, RECALLED -> 2;
+      case PLANNED, RECALLED, REFUSED -> 2;
       case RELEASED -> 3;
       case PACKED -> 4;
       case HANDED_OVER, IN_TRANSIT -> 5;

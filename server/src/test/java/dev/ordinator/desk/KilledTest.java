@@ -9,7 +9,7 @@ import static dev.ordinator.schema.Tables.STOCK_MOVEMENT;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.ordinator.stock.StockLedger;
+import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.ApplicationProcess;
 import dev.ordinator.testing.KillPoint;
 import dev.ordinator.testing.Packer;
@@ -74,7 +74,7 @@ class KilledTest {
         assertThat(world.db().fetchCount(EVENT, EVENT.KIND.eq(kind))).as(kind).isEqualTo(1);
       }
       world.addInstance("--ordinator.working=false");
-      assertThat(world.bean(StockLedger.class).discrepancies()).isEmpty();
+      assertThat(world.bean(LedgerCheck.class).discrepancies()).isEmpty();
     }
   }
 

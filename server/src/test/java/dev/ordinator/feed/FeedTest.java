@@ -78,6 +78,7 @@ class FeedTest {
     rule.put("cap", null);
     rule.put("soldOut", "STOP");
     rule.put("oversellTo", 0);
+    rule.put("offered", true);
     Map<String, Object> change = new HashMap<>();
     change.put("which", Map.of("search", SKU, "listings", List.of(listingId())));
     change.put("rule", rule);
@@ -87,6 +88,11 @@ class FeedTest {
     assertThat(effect.path("before").asLong()).isEqualTo(available());
     assertThat(effect.path("after").asLong()).isEqualTo(offered);
     assertThat(market().told().quantities()).containsEntry(listing(), available());
+
+    rule.put("offered", false);
+    JsonNode stopped = here.mara().post(path("rules"), change).body().path("effects").get(0);
+    assertThat(stopped.path("after").asLong()).isZero();
+    rule.put("offered", true);
 
     change.put("preview", false);
     assertThat(here.mara().post(path("rules"), change).status()).isEqualTo(200);

@@ -6,7 +6,7 @@ import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.standins.ShopOrder;
-import dev.ordinator.stock.StockLedger;
+import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
@@ -26,7 +26,7 @@ class AmendmentTest {
 
   @AfterAll
   static void levelsAreStillWhatTheLedgerSays() {
-    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
   }
 
   @Test

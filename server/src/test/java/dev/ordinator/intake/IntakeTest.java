@@ -130,6 +130,20 @@ class IntakeTest {
   }
 
   @Test
+  void aReplayedWebhookIsRefusedAndASendersOwnSecondTryIsNot() {
+    String body = JSON.writeValueAsString(Sample.order("P1"));
+    long now = Instant.now().getEpochSecond();
+    String first = Long.toString(now);
+    String second = Long.toString(now + 1);
+    assertThat(post(body, "p1", first, sign("p1", first, body))).isEqualTo(204);
+    assertThat(post(body, "p1", first, sign("p1", first, body))).isEqualTo(409);
+    assertThat(post(body, "p1", first, "v1,eA== " + sign("p1", first, body))).isEqualTo(409);
+    assertThat(post(body, "p1", second, sign("p1", second, body))).isEqualTo(204);
+    assertThat(here.world().db().fetchCount(SALES_ORDER, SALES_ORDER.EXTERNAL_ID.eq("P1")))
+        .isEqualTo(1);
+  }
+
+  @Test
   void aShopThatFailsIsAskedAgainAndNothingIsLost() {
     here.world().shop().webhooks().sendTo("");
     here.world().shop().faults().failNext(2);

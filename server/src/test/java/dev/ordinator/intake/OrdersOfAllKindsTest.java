@@ -11,6 +11,7 @@ import dev.ordinator.standins.GuildOrder;
 import dev.ordinator.standins.Market;
 import dev.ordinator.standins.MarketOrder;
 import dev.ordinator.standins.ShopOrder;
+import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
@@ -90,7 +91,7 @@ class OrdersOfAllKindsTest {
                 .fetch(STOCK_MOVEMENT.QUANTITY))
         .containsExactly(-3L);
     assertThat(market().told().shipmentsOf("K-NL-4")).as("it knows").isEmpty();
-    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
   }
 
   @Test

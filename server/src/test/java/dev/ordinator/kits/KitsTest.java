@@ -7,10 +7,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.standins.ShopOrder.Wish;
+import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
+import java.time.LocalDate;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -51,7 +54,7 @@ class KitsTest {
     assertThat(here.mara().read("/api/orders/" + id).path("lines").get(0).path("shipped").asLong())
         .isEqualTo(ready + 2);
     here.awaitStage("KIT1", "DELIVERED");
-    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
   }
 
   @Test
@@ -70,6 +73,49 @@ class KitsTest {
     assertThat(choose(asked, line, "SUIT-CLS-M")).as("chosen already").isEqualTo(409);
     here.awaitStage("SZ2", "RELEASED");
     assertThat(parts(asked)).contains("SUIT-CLS-S");
+  }
+
+  @Test
+  void moreOfAKitCanBePromisedOnceMoreOfWhatLimitsItComes() {
+    long kit = item("HIVE-KIT");
+    String limiting =
+        here.mara()
+            .read("/api/stock/items/" + kit + "/kit")
+            .path("nodes")
+            .get(0)
+            .path("limiting")
+            .get(0)
+            .asString();
+    JsonNode before = here.mara().read("/api/stock/items/" + kit + "/expected");
+    LocalDate today = LocalDate.parse(before.path("today").asString());
+    assertThat(
+            here.mara()
+                .post(
+                    "/api/stock/items/" + item(limiting) + "/expected",
+                    Map.of(
+                        "nodeId",
+                        node("STW"),
+                        "supplier",
+                        "Oakum Joinery",
+                        "number",
+                        "PO-1",
+                        "quantity",
+                        500,
+                        "due",
+                        today.plusDays(5),
+                        "confidence",
+                        100,
+                        "slipDays",
+                        0))
+                .status())
+        .isEqualTo(201);
+    JsonNode then = here.mara().read("/api/stock/items/" + kit + "/expected").path("promisable");
+    assertThat(then.get(4)).isEqualTo(before.path("promisable").get(4));
+    assertThat(then.get(5).asLong()).isGreaterThan(then.get(4).asLong());
+    JsonNode elsewhere =
+        here.mara().read("/api/stock/items/" + kit + "/expected?node=FER").path("promisable");
+    assertThat(elsewhere.get(5)).isEqualTo(elsewhere.get(4));
+    assertThat(fedWithin(4)).isLessThan(fedWithin(5));
   }
 
   @Test
@@ -107,10 +153,10 @@ class KitsTest {
     assertThat(assemble(kit, node, 9_000)).as("more than there are components").isEqualTo(422);
     assertThat(assemble(kit, node, 0)).isEqualTo(422);
     assertThat(cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 1);
-    JsonNode movement = here.mara().read("/api/stock/items/" + kit + "/movements").get(0);
+    JsonNode movement = here.mara().read("/api/stock/movements?item=" + kit).path("rows").get(0);
     assertThat(movement.path("reason").asString()).isEqualTo("BREAK");
     assertThat(movement.path("note").asString()).isEqualTo("took apart 1 × HIVE-KIT");
-    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
   }
 
   @Test
@@ -134,18 +180,9 @@ class KitsTest {
 
   @Test
   void aListingThatIsAKitIsFedWhatThereCanBe() {
-    long web =
-        here.mara()
-            .read("/api/channels")
-            .valueStream()
-            .filter(c -> c.path("code").asString().equals("WEB"))
-            .findFirst()
-            .orElseThrow()
-            .path("id")
-            .asLong();
     JsonNode line =
         here.mara()
-            .read("/api/channels/" + web + "/feed/lines?search=First-year")
+            .read("/api/channels/" + web() + "/feed/lines?search=First-year")
             .path("rows")
             .valueStream()
             .filter(l -> l.path("itemSku").asString().equals("FIRST-YEAR"))
@@ -159,6 +196,39 @@ class KitsTest {
             .mapToLong(n -> n.path("available").asLong())
             .sum();
     assertThat(line.path("available").asLong()).isEqualTo(free).isPositive();
+  }
+
+  /** What the shop would be told of the kit if it were fed what there is within some days. */
+  private static long fedWithin(int days) {
+    Map<String, Object> rule = new HashMap<>();
+    rule.put("basis", "ATP");
+    rule.put("withinDays", days);
+    rule.put("buffer", 0);
+    rule.put("sharePercent", 100);
+    rule.put("cap", null);
+    rule.put("soldOut", "STOP");
+    rule.put("oversellTo", 0);
+    rule.put("offered", true);
+    return here.mara()
+        .post(
+            "/api/channels/" + web() + "/feed/rules",
+            Map.of("which", Map.of("search", "HIVE-KIT"), "rule", rule, "preview", true))
+        .body()
+        .path("effects")
+        .get(0)
+        .path("after")
+        .asLong();
+  }
+
+  private static long web() {
+    return here.mara()
+        .read("/api/channels")
+        .valueStream()
+        .filter(c -> c.path("code").asString().equals("WEB"))
+        .findFirst()
+        .orElseThrow()
+        .path("id")
+        .asLong();
   }
 
   private static ShopOrder withSize(String ref, String size) {

@@ -12,6 +12,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.desk.OrderDesk;
 import dev.ordinator.stock.Items;
+import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.TestWorld;
@@ -72,7 +73,7 @@ class LastKitsTest {
       assertThat(world.db().fetchCount(SALES_ORDER, SALES_ORDER.SNAGGED.isTrue()))
           .as("nothing else stopped any")
           .isEqualTo(world.db().fetchCount(SALES_ORDER, SALES_ORDER.WAITING.isTrue()));
-      assertThat(world.bean(StockLedger.class).discrepancies()).isEmpty();
+      assertThat(world.bean(LedgerCheck.class).discrepancies()).isEmpty();
     }
   }
 

@@ -5,7 +5,7 @@ import static dev.ordinator.schema.Tables.LISTING;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.ordinator.stock.StockLedger;
+import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import java.util.List;
@@ -46,7 +46,7 @@ class MatchingTest {
     assertThat(match("ODD", "rematch", "TOOL-J", 1)).isEqualTo(200);
     await("the waiting order has the right item").until(() -> sku("M3").equals("TOOL-J"));
     assertThat(sku("M2")).as("its node is at work on it").isEqualTo("BRUSH");
-    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
   }
 
   @Test

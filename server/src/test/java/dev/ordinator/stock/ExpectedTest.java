@@ -41,6 +41,13 @@ class ExpectedTest {
     long supply = ahead.path("expected").get(0).path("id").asLong();
     String path = "/api/stock/expected/" + supply;
     LocalDate later = today().plusDays(20);
+    JsonNode waits = here.mara().read(path + "/dependents?due=" + later).get(0);
+    assertThat(waits.path("units").asLong()).isEqualTo(free + 5);
+    assertThat(waits.path("before").asString()).isEqualTo(today().plusDays(12).toString());
+    assertThat(waits.path("after").asString()).isEqualTo(later.plusDays(2).toString());
+    assertThat(here.mara().read(path + "/dependents").get(0).path("after").isNull())
+        .as("if it never came")
+        .isTrue();
     here.mara().post(path + "/slip", Map.of("due", later.toString()));
     assertThat(ahead().path("promisable").get(12).asLong()).isZero();
     assertThat(here.mara().post(path + "/receive", Map.of("quantity", 0)).status()).isEqualTo(422);
@@ -52,7 +59,7 @@ class ExpectedTest {
         .isEqualTo(204);
     assertThat(ahead().path("expected")).isEmpty();
     assertThat(here.mara().post(path + "/drop", "").status()).isEqualTo(409);
-    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
   }
 
   @Test
@@ -93,6 +100,7 @@ class ExpectedTest {
     rule.put("cap", null);
     rule.put("soldOut", "STOP");
     rule.put("oversellTo", 0);
+    rule.put("offered", true);
     Map<String, Object> which = new HashMap<>();
     which.put("listings", null);
     which.put("search", SKU);

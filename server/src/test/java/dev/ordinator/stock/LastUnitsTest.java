@@ -17,6 +17,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.jooq.DSLContext;
 import org.jooq.exception.DataAccessException;
 import org.junit.jupiter.api.Test;
 
@@ -68,7 +69,7 @@ class LastUnitsTest {
           .isEqualTo((int) units);
       assertThat(world.db().fetchCount(SALES_ORDER, SALES_ORDER.WAITING.isTrue()))
           .isEqualTo(BUYERS - (int) units);
-      assertThat(world.bean(StockLedger.class).discrepancies()).isEmpty();
+      assertThat(world.bean(LedgerCheck.class).discrepancies()).isEmpty();
     }
   }
 
@@ -82,6 +83,18 @@ class LastUnitsTest {
       assertThatExceptionOfType(DataAccessException.class)
           .isThrownBy(() -> world.db().deleteFrom(STOCK_MOVEMENT).execute())
           .withMessageContaining("only appended to");
+      DSLContext application = world.addInstance().getBean(DSLContext.class);
+      for (String forbidden :
+          List.of(
+              "update stock_movement set quantity = 1",
+              "delete from stock_movement",
+              "truncate stock_movement",
+              "drop trigger stock_movement_stays")) {
+        assertThatExceptionOfType(org.springframework.dao.DataAccessException.class)
+            .as(forbidden)
+            .isThrownBy(() -> application.execute(forbidden))
+            .withStackTraceContaining("denied");
+      }
     }
   }
 

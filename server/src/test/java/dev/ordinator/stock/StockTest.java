@@ -28,14 +28,17 @@ class StockTest {
 
     adjust(path, node, "RECEIPT", "change", 7, "lorry");
     adjust(path, node, "SCRAP", "change", -2, "dented");
+    adjust(path, node, "RETURN", "change", 2, "wrong size");
+    adjust(path, node, "ADJUST", "change", -1, "a unit was booked twice");
     JsonNode now = adjust(path, node, "COUNT", "counted", before + 9, "").body();
 
     assertThat(now.path("onHand").asLong()).isEqualTo(before + 9);
-    JsonNode movements = here.mara().read(path + "/movements");
-    assertThat(movements.valueStream().limit(3).map(m -> m.path("quantity").asLong()))
-        .containsExactly(4L, -2L, 7L);
-    assertThat(movements.get(1).path("actor").asString()).isEqualTo("Mara");
-    assertThat(movements.get(1).path("note").asString()).isEqualTo("dented");
+    JsonNode movements =
+        here.mara().read("/api/stock/movements?item=" + item.path("id").asLong()).path("rows");
+    assertThat(movements.valueStream().limit(5).map(m -> m.path("quantity").asLong()))
+        .containsExactly(3L, -1L, 2L, -2L, 7L);
+    assertThat(movements.get(3).path("actor").asString()).isEqualTo("Mara");
+    assertThat(movements.get(3).path("note").asString()).isEqualTo("dented");
     assertThat(here.mara().read("/api/stock/discrepancies")).isEmpty();
   }
 
@@ -46,6 +49,9 @@ class StockTest {
     "COUNT, change, 4, reason",
     "RECEIPT, change, -4, reason",
     "SCRAP, change, 4, reason",
+    "RETURN, change, -4, reason",
+    "ADJUST, counted, 4, reason",
+    "ADJUST, change, 4, note",
     "HAND_OVER, change, -1, reason",
     "RECEIPT, change, 1000001, change",
   })
@@ -99,7 +105,7 @@ class StockTest {
     assertThat(here.mara().read("/api/today").toString()).contains("LEDGER_DIFFERS");
     String mend = "/api/stock/items/" + id + "/mend";
     assertThat(here.mara().post(mend, "").status()).isEqualTo(204);
-    assertThat(here.world().bean(StockLedger.class).discrepancies()).isEmpty();
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
     assertThat(here.mara().read("/api/today").toString()).doesNotContain("LEDGER_DIFFERS");
     assertThat(here.world().bean(Doctor.class).look().getFirst().trouble()).isEmpty();
   }

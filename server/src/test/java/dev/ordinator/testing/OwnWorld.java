@@ -42,6 +42,26 @@ public final class OwnWorld implements BeforeAllCallback, AfterAllCallback {
         .orElseGet(() -> mara.get("/none").body());
   }
 
+  /** An item's row in the stock grid. */
+  public JsonNode item(String sku) {
+    return mara.read("/api/stock?search=" + sku)
+        .path("items")
+        .path("rows")
+        .valueStream()
+        .filter(row -> row.path("sku").asString().equals(sku))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  public long itemId(String sku) {
+    return item(sku).path("id").asLong();
+  }
+
+  /** Units over all nodes. */
+  public long onHand(String sku) {
+    return item(sku).path("cells").valueStream().mapToLong(c -> c.path("onHand").asLong()).sum();
+  }
+
   /** Waits until an order has come to a stage, or past it: the desk is fast. Gives its row. */
   public JsonNode awaitStage(String externalId, String stage) {
     Stage awaited = Stage.valueOf(stage);

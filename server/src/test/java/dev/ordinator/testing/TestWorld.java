@@ -1,10 +1,14 @@
 package dev.ordinator.testing;
 
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+
 import dev.ordinator.OrdinatorApplication;
 import dev.ordinator.demo.DemoWorld;
 import dev.ordinator.mariadb.PrivateMariaDb;
 import dev.ordinator.standins.Shop;
 import dev.ordinator.standins.StandIns;
+import dev.ordinator.stock.StockLedger;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -20,7 +24,7 @@ import org.springframework.context.ConfigurableApplicationContext;
 /** The demo world with its stand-ins, in a database of its own, and the real application on it. */
 public final class TestWorld implements AutoCloseable {
   private static final AtomicInteger DATABASES = new AtomicInteger();
-  private static final Duration PATIENCE = Duration.ofSeconds(60);
+  private static final Duration PATIENCE = Duration.ofMinutes(3);
 
   private final String url;
   private final StandIns standIns;
@@ -76,8 +80,12 @@ public final class TestWorld implements AutoCloseable {
   /** How an instance is told of its world. */
   private List<String> options() {
     return List.of(
-        "--spring.datasource.url=" + url,
-        "--spring.datasource.username=" + PrivateMariaDb.USER,
+        "--spring.flyway.url=" + url,
+        "--spring.flyway.user=" + PrivateMariaDb.USER,
+        "--spring.flyway.password=" + PrivateMariaDb.PASSWORD,
+        // the application itself may make nothing
+        "--spring.datasource.url=" + url.substring(0, url.indexOf('?')),
+        "--spring.datasource.username=" + PrivateMariaDb.APPLICATION,
         "--spring.datasource.password=" + PrivateMariaDb.PASSWORD,
         "--spring.mail.port=" + standIns.mailbox().smtpPort(),
         "--ordinator.carrier-url=" + standIns.carrier().url(),
@@ -122,6 +130,19 @@ public final class TestWorld implements AutoCloseable {
 
   public <T> T bean(Class<T> type) {
     return instances.getLast().getBean(type);
+  }
+
+  /** Whatever our nodes have of an item is gone. */
+  public void scrapAll(String sku) {
+    db().select(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID, STOCK_LEVEL.ON_HAND)
+        .from(STOCK_LEVEL)
+        .join(ITEM)
+        .on(ITEM.ID.eq(STOCK_LEVEL.ITEM_ID))
+        .where(ITEM.SKU.eq(sku))
+        .and(STOCK_LEVEL.ON_HAND.gt(0L))
+        .forEach(r ->
+            bean(StockLedger.class)
+                .adjust(r.value1(), r.value2(), -r.value3(), StockLedger.Reason.SCRAP, "test", ""));
   }
 
   public List<ConfigurableApplicationContext> instances() {

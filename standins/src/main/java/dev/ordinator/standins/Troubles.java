@@ -45,6 +45,10 @@ final class Troubles {
           "Home delivery",
           "paid");
     }
+    // only their supplier has them, and it does not answer
+    for (int i = 0; i < 2; i++) {
+      place(now.minus(Duration.ofHours(77 + 23 * i)), "CNDL-TEA", 2, GOOD, "Home delivery", "paid");
+    }
     // nobody said which size
     place(
         now.minus(Duration.ofHours(7)), OrderGenerator.WITH_SIZE, 1, GOOD, "Home delivery", "paid");

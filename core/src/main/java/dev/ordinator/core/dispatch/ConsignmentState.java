@@ -8,22 +8,29 @@ public enum ConsignmentState {
   HANDED_OVER,
   IN_TRANSIT,
   DELIVERED,
-  RECALLED;
+  RECALLED,
+  /** Its node said that it can't fill it. */
+  REFUSED;
 
   public boolean mayBecome(ConsignmentState next) {
     return switch (this) {
       case PLANNED -> next == RELEASED || next == RECALLED;
-      case RELEASED -> next == PACKED || next == RECALLED;
+      case RELEASED -> next == PACKED || next == RECALLED || next == REFUSED;
       case PACKED -> next == HANDED_OVER || next == RECALLED;
       // a carrier's scans may skip: the first we hear can be the delivery
       case HANDED_OVER -> next == IN_TRANSIT || next == DELIVERED;
       case IN_TRANSIT -> next == DELIVERED;
-      case DELIVERED, RECALLED -> false;
+      case DELIVERED, RECALLED, REFUSED -> false;
     };
   }
 
-  /** Whether it has come at least as far as {@code stage}; a recalled one has come nowhere. */
+  /** Whether it will not be sent, at least not so. */
+  public boolean isOff() {
+    return this == RECALLED || this == REFUSED;
+  }
+
+  /** Whether it has come at least as far as {@code stage}; one that is off has come nowhere. */
   public boolean reached(ConsignmentState stage) {
-    return this != RECALLED && compareTo(stage) >= 0;
+    return !isOff() && compareTo(stage) >= 0;
   }
 }

@@ -2,6 +2,9 @@ package dev.ordinator.core.dispatch;
 
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** What is in the parcel so far against what belongs there. Immutable: a scan gives a new check. */
@@ -9,9 +12,19 @@ public record PackCheck(List<Line> lines) {
 
   /**
    * @param packed units scanned; 0 ≤ packed ≤ quantity
+   * @param bySerial whether each unit has a serial number, which must be scanned
+   * @param lots from which it is to be taken; empty: from any
    */
-  public record Line(long id, String sku, @Nullable String gtin, long quantity, long packed) {
+  public record Line(
+      long id,
+      String sku,
+      @Nullable String gtin,
+      long quantity,
+      long packed,
+      boolean bySerial,
+      Set<String> lots) {
     public Line {
+      lots = Set.copyOf(lots);
       if (packed < 0 || packed > quantity) {
         throw new IllegalArgumentException("packed " + packed + " of " + quantity + " of " + sku);
       }
@@ -25,6 +38,14 @@ public record PackCheck(List<Line> lines) {
     private long left() {
       return quantity - packed;
     }
+
+    private boolean isFrom(String lot) {
+      return lots.isEmpty() || lots.stream().anyMatch(lot::equalsIgnoreCase);
+    }
+
+    private Line counting() {
+      return new Line(id, sku, gtin, quantity, packed + 1, bySerial, lots);
+    }
   }
 
   /** What a scan found. */
@@ -37,30 +58,54 @@ public record PackCheck(List<Line> lines) {
 
     /** In this consignment, but all of it is packed. */
     record TooMany(String sku, long quantity) implements Scan {}
+
+    /** The item is right; which of its units it is remains to be scanned. */
+    record NeedsSerial(String sku) implements Scan {}
+
+    /** The right item of a wrong lot. */
+    record WrongLot(String sku, String lot, Set<String> wanted) implements Scan {}
   }
 
   public PackCheck {
     lines = List.copyOf(lines);
   }
 
+  /** Whether a code means an item that belongs here. */
+  public boolean names(String code) {
+    return lines.stream().anyMatch(l -> l.isMeantBy(code.strip()));
+  }
+
   /**
    * Looks at one scanned unit.
    *
    * @param code an SKU, or a GTIN with or without leading zeros
+   * @param mark the unit's lot or serial number; null: not scanned
    */
-  public Scan scan(String code) {
+  public Scan scan(String code, @Nullable String mark) {
     String scanned = code.strip();
     List<Line> meant = lines.stream().filter(l -> l.isMeantBy(scanned)).toList();
     if (meant.isEmpty()) {
       return new Scan.WrongItem(scanned);
     }
-    return meant.stream()
-        .filter(l -> l.left() > 0)
+    List<Line> wanting = meant.stream().filter(l -> l.left() > 0).toList();
+    Line first = meant.getFirst();
+    if (wanting.isEmpty()) {
+      return new Scan.TooMany(first.sku(), meant.stream().mapToLong(Line::quantity).sum());
+    }
+    if (mark == null) {
+      return first.bySerial() ? new Scan.NeedsSerial(first.sku()) : counted(wanting.getFirst());
+    }
+    return wanting.stream()
+        .filter(l -> l.isFrom(mark))
         .findFirst()
-        .<Scan>map(l -> new Scan.Counted(l.id(), counting(l)))
+        .map(this::counted)
         .orElseGet(() ->
-            new Scan.TooMany(
-                meant.getFirst().sku(), meant.stream().mapToLong(Line::quantity).sum()));
+            new Scan.WrongLot(
+                first.sku(),
+                mark,
+                wanting.stream()
+                    .flatMap(l -> l.lots().stream())
+                    .collect(Collectors.toCollection(TreeSet::new))));
   }
 
   /** Whether everything is in. */
@@ -68,14 +113,10 @@ public record PackCheck(List<Line> lines) {
     return lines.stream().allMatch(l -> l.left() == 0);
   }
 
-  private PackCheck counting(Line one) {
-    return new PackCheck(
-        lines.stream()
-            .map(l ->
-                Objects.equals(l, one)
-                    ? new Line(l.id(), l.sku(), l.gtin(), l.quantity(), l.packed() + 1)
-                    : l)
-            .toList());
+  private Scan counted(Line one) {
+    return new Scan.Counted(
+        one.id(),
+        new PackCheck(lines.stream().map(l -> Objects.equals(l, one) ? l.counting() : l).toList()));
   }
 
   private static String stripZeros(String code) {

@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * @param cap most units that it may offer; null: no limit
  * @param soldOut what happens when nothing is left
  * @param oversellTo with {@link SoldOut#OVERSELL}, units that may be sold beyond what is there
+ * @param offered false: nothing is offered for now, whatever is there
  */
 public record FeedRule(
     Basis basis,
@@ -20,7 +21,8 @@ public record FeedRule(
     int sharePercent,
     @Nullable Long cap,
     SoldOut soldOut,
-    long oversellTo) {
+    long oversellTo,
+    boolean offered) {
 
   /** What is counted, over the nodes that serve the channel. */
   public enum Basis {
@@ -45,7 +47,7 @@ public record FeedRule(
 
   /** All that is available, and stop. */
   public static final FeedRule PLAIN =
-      new FeedRule(Basis.AVAILABLE, 0, 0, 100, null, SoldOut.STOP, 0);
+      new FeedRule(Basis.AVAILABLE, 0, 0, 100, null, SoldOut.STOP, 0, true);
 
   public FeedRule {
     if (buffer < 0 || sharePercent < 0 || sharePercent > 100 || oversellTo < 0) {
@@ -73,6 +75,9 @@ public record FeedRule(
    */
   public long quantity(
       long available, long onHand, long promisable, long waitedFor, long unitsEach) {
+    if (!offered) {
+      return 0;
+    }
     long base =
         switch (basis) {
           case AVAILABLE -> available;

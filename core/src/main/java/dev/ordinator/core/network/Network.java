@@ -1,24 +1,38 @@
 package dev.ordinator.core.network;
 
+import static java.util.stream.Collectors.groupingBy;
+
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** All nodes, lanes and zones, in listed order; ties are broken by that order. */
-public record Network(List<Node> nodes, List<Lane> lanes, List<Zone> zones) {
-  public Network {
-    nodes = List.copyOf(nodes);
-    lanes = List.copyOf(lanes);
-    zones = List.copyOf(zones);
+public final class Network {
+  private final List<Node> nodes;
+  private final List<Zone> zones;
+  private final Map<String, Map<String, List<Lane>>> lanesByZoneAndNode;
+
+  public Network(List<Node> nodes, List<Lane> lanes, List<Zone> zones) {
+    this.nodes = List.copyOf(nodes);
+    this.zones = List.copyOf(zones);
+    this.lanesByZoneAndNode =
+        lanes.stream().collect(groupingBy(Lane::zone, groupingBy(Lane::node)));
+  }
+
+  public List<Node> nodes() {
+    return nodes;
   }
 
   /** The node's lanes to the destination's zone, in listed order; none if no zone holds it. */
   public List<Lane> lanes(Node node, Destination to) {
+    return lanesTo(to).getOrDefault(node.code(), List.of());
+  }
+
+  /** The lanes to the destination's zone by their node's code, each node's in listed order. */
+  public Map<String, List<Lane>> lanesTo(Destination to) {
     return Zone.of(to, zones)
-        .map(zone ->
-            lanes.stream()
-                .filter(l -> l.node().equals(node.code()) && l.zone().equals(zone.code()))
-                .toList())
-        .orElse(List.of());
+        .map(zone -> lanesByZoneAndNode.getOrDefault(zone.code(), Map.of()))
+        .orElse(Map.of());
   }
 
   public Optional<Node> node(String code) {

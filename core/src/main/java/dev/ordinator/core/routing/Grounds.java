@@ -4,22 +4,16 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * Why a decision was made: every node looked at on every rung tried, and the second best.
+ * Why a decision was made: what every node could have done alone on every rung tried, and the
+ * second best plan.
  *
  * @param considered in the order of rungs and nodes
- * @param runnerUp the next cheapest plan of the rung that won
+ * @param runnerUp the next cheapest plan of the rung that won, over other nodes
  */
-public record Grounds(List<Candidate> considered, Optional<PlannedConsignment> runnerUp) {
+public record Grounds(List<Candidate> considered, Optional<Plan> runnerUp) {
 
   public Grounds {
     considered = List.copyOf(considered);
-  }
-
-  /** Whether some node could have served, had it had a place left on its day. */
-  public boolean fullOnly() {
-    return considered.stream()
-        .anyMatch(c ->
-            c.finding() instanceof Finding.Out(RuledOut why, _) && why == RuledOut.AT_CAPACITY);
   }
 
   /**
@@ -45,9 +39,13 @@ public record Grounds(List<Candidate> considered, Optional<PlannedConsignment> r
     COLLECTED_ELSEWHERE,
     NOT_ON_RUNG,
     EXCLUDED_BY_RULE,
+    /** It said already that it can’t fill it. */
+    REFUSED,
     NO_STOCK,
     MAY_NOT_TRAVEL,
     NO_LANE,
+    /** What is there would not last long enough after it arrived. */
+    EXPIRES_TOO_SOON,
     TOO_LATE,
     AT_CAPACITY
   }

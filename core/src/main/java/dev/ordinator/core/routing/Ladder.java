@@ -18,11 +18,27 @@ public record Ladder(String name, List<Rung> rungs) {
     ALLOW
   }
 
+  /** How much of an order a rung must fill. */
+  public enum Cover {
+    /** Every unit. */
+    WHOLE,
+    /** As many units as possible, and those at the least cost. */
+    MOST
+  }
+
   /**
-   * One way to fill an order: the whole of it, in one consignment, from one node that passes the
-   * filter, at the least cost.
+   * One way to fill an order: from nodes that pass the filter, each at most once, at the least
+   * cost.
+   *
+   * @param maxConsignments at least one
    */
-  public record Rung(String name, NodeFilter nodes, Late late) {}
+  public record Rung(String name, NodeFilter nodes, int maxConsignments, Cover cover, Late late) {
+    public Rung {
+      if (maxConsignments < 1) {
+        throw new IllegalArgumentException("a rung allows at least one consignment: " + name);
+      }
+    }
+  }
 
   /** Which nodes may serve. A null set admits all. */
   public record NodeFilter(

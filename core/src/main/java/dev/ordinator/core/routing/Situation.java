@@ -2,13 +2,24 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.network.Network;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.function.Function;
-import java.util.stream.Collectors;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /** Everything outside the order that routing looks at, at one moment. */
 public final class Situation {
+
+  /**
+   * Units that must arrive in time.
+   *
+   * @param lastArrival the last day on which they may arrive; null: whenever
+   */
+  public record Perishable(@Nullable LocalDate lastArrival, long units) {}
 
   /**
    * What a node has of an item.
@@ -16,16 +27,59 @@ public final class Situation {
    * @param available units
    * @param purchasePrice minor units per unit that must be bought in; 0 for own stock
    * @param clearanceCredit minor units per unit by which using it up is welcome
+   * @param perishable what of it is free, by how long it lasts; empty: it does not perish
    */
   public record Offer(
-      String node, String sku, long available, long purchasePrice, long clearanceCredit) {}
+      String node,
+      String sku,
+      long available,
+      long purchasePrice,
+      long clearanceCredit,
+      List<Perishable> perishable) {
+    public Offer {
+      perishable = List.copyOf(perishable);
+    }
 
-  private record Key(String node, String sku) {}
+    public Offer(
+        String node, String sku, long available, long purchasePrice, long clearanceCredit) {
+      this(node, sku, available, purchasePrice, clearanceCredit, List.of());
+    }
+
+    /** So many fewer, taken from what lasts the shortest of what still arrives in time. */
+    Offer less(long units, LocalDate arrival) {
+      List<Perishable> left = new ArrayList<>();
+      long toTake = units;
+      for (Perishable p : perishable.stream().sorted(SHORTEST_FIRST).toList()) {
+        LocalDate last = p.lastArrival();
+        long some = last != null && last.isBefore(arrival) ? 0 : Math.min(toTake, p.units());
+        toTake -= some;
+        left.add(new Perishable(last, p.units() - some));
+      }
+      return new Offer(node, sku, available - units, purchasePrice, clearanceCredit, left);
+    }
+
+    private static final Comparator<Perishable> SHORTEST_FIRST =
+        Comparator.comparing(
+            Perishable::lastArrival, Comparator.nullsLast(Comparator.naturalOrder()));
+
+    /** Units that still last long enough if they arrive on that day. */
+    long arrivingOn(LocalDate arrival) {
+      if (perishable.isEmpty()) {
+        return available;
+      }
+      long lasting =
+          perishable.stream()
+              .filter(p -> p.lastArrival() == null || !p.lastArrival().isBefore(arrival))
+              .mapToLong(Perishable::units)
+              .sum();
+      return Math.min(available, lasting);
+    }
+  }
 
   private final Instant now;
   private final Network network;
   private final Map<String, Integer> capacityLeft;
-  private final Map<Key, Offer> offers;
+  private final Map<String, Map<String, Offer>> offers = new HashMap<>();
 
   /**
    * @param capacityLeft consignments that a node can still take; a node not in it has no limit
@@ -36,10 +90,32 @@ public final class Situation {
     this.now = now;
     this.network = network;
     this.capacityLeft = Map.copyOf(capacityLeft);
-    this.offers =
-        offers.stream()
-            .collect(
-                Collectors.toUnmodifiableMap(o -> new Key(o.node(), o.sku()), Function.identity()));
+    offers.forEach(
+        o -> this.offers.computeIfAbsent(o.node(), n -> new HashMap<>()).put(o.sku(), o));
+  }
+
+  private Situation(Situation other) {
+    this.now = other.now;
+    this.network = other.network;
+    this.capacityLeft = new HashMap<>(other.capacityLeft);
+    other.offers.forEach((node, bySku) -> offers.put(node, new HashMap<>(bySku)));
+  }
+
+  /** The same, to be {@link #take taken} from. */
+  Situation copy() {
+    return new Situation(this);
+  }
+
+  /** What a consignment takes is there no more. */
+  void take(PlannedConsignment consignment, Map<String, String> skuByLine) {
+    capacityLeft.computeIfPresent(consignment.node(), (node, left) -> left - 1);
+    Map<String, Offer> there = offers.getOrDefault(consignment.node(), Map.of());
+    consignment
+        .lines()
+        .forEach(line ->
+            there.computeIfPresent(
+                Objects.requireNonNull(skuByLine.get(line.id())),
+                (sku, offer) -> offer.less(line.quantity(), consignment.arrival())));
   }
 
   public Instant now() {
@@ -55,7 +131,7 @@ public final class Situation {
   }
 
   Offer offer(String node, String sku) {
-    Offer offer = offers.get(new Key(node, sku));
+    Offer offer = offers.getOrDefault(node, Map.of()).get(sku);
     return offer == null ? new Offer(node, sku, 0, 0, 0) : offer;
   }
 }

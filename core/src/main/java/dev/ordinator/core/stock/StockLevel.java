@@ -6,21 +6,34 @@ package dev.ordinator.core.stock;
  * @param onHand sellable units there, = Σ movements; never negative
  * @param allocated units of these that are held for lines; never more than on hand
  * @param safety units that are never offered
+ * @param earmarked units set aside for somebody
  */
-public record StockLevel(long onHand, long allocated, long safety) {
+public record StockLevel(long onHand, long allocated, long safety, long earmarked) {
 
-  public static final StockLevel NONE = new StockLevel(0, 0, 0);
+  /** Units that there are of an item which nobody counts: enough for any order. */
+  public static final long PLENTY = 1_000_000;
+
+  public static final StockLevel NONE = new StockLevel(0, 0, 0, 0);
 
   public StockLevel {
-    if (allocated < 0 || onHand < allocated || safety < 0) {
+    if (allocated < 0 || onHand < allocated || safety < 0 || earmarked < 0) {
       throw new IllegalArgumentException(
-          "impossible level: on hand %d, allocated %d, safety %d"
-              .formatted(onHand, allocated, safety));
+          "impossible level: on hand %d, allocated %d, safety %d, earmarked %d"
+              .formatted(onHand, allocated, safety, earmarked));
     }
   }
 
-  /** on hand − allocated − safety, not below zero: what a new line may be given. */
+  /** on hand − allocated − safety − earmarked, not below zero: what anybody may be given. */
   public long available() {
-    return Math.max(0, onHand - allocated - safety);
+    return availableTo(0);
+  }
+
+  /**
+   * What somebody may be given for whom some of it is set aside.
+   *
+   * @param own units that are earmarked for them
+   */
+  public long availableTo(long own) {
+    return Math.max(0, onHand - allocated - safety - Math.max(0, earmarked - own));
   }
 }

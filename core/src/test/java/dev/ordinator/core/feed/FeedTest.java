@@ -19,20 +19,22 @@ class FeedTest {
 
   @Test
   void aListingOffersItsShareOfWhatIsLeftAfterTheBuffer() {
-    FeedRule rule = new FeedRule(Basis.AVAILABLE, 0, 10, 50, null, SoldOut.STOP, 0);
+    FeedRule rule = new FeedRule(Basis.AVAILABLE, 0, 10, 50, null, SoldOut.STOP, 0, true);
     assertThat(rule.quantity(31, 99, 0, 0, 1)).isEqualTo(10);
     assertThat(rule.quantity(9, 99, 0, 0, 1)).isZero();
     assertThat(FeedRule.PLAIN.quantity(25, 99, 0, 0, 12)).as("cases of twelve").isEqualTo(2);
-    assertThat(new FeedRule(Basis.ON_HAND, 0, 0, 100, 5L, SoldOut.STOP, 0).quantity(0, 99, 0, 0, 1))
+    assertThat(
+            new FeedRule(Basis.ON_HAND, 0, 0, 100, 5L, SoldOut.STOP, 0, true)
+                .quantity(0, 99, 0, 0, 1))
         .as("capped")
         .isEqualTo(5);
   }
 
   @Test
   void whatIsExpectedInTimeMayBeOfferedToo() {
-    FeedRule rule = new FeedRule(Basis.ATP, 14, 5, 100, null, SoldOut.STOP, 0);
+    FeedRule rule = new FeedRule(Basis.ATP, 14, 5, 100, null, SoldOut.STOP, 0, true);
     assertThat(rule.quantity(10, 10, 40, 3, 1)).isEqualTo(35);
-    FeedRule beyond = new FeedRule(Basis.ATP, 14, 0, 100, null, SoldOut.OVERSELL, 5);
+    FeedRule beyond = new FeedRule(Basis.ATP, 14, 0, 100, null, SoldOut.OVERSELL, 5, true);
     assertThat(beyond.quantity(10, 10, 40, 3, 1))
         .as("what is waited for is taken off once")
         .isEqualTo(45);
@@ -40,10 +42,16 @@ class FeedTest {
 
   @Test
   void oversellingGoesDownToItsFloorAndNoFurther() {
-    FeedRule rule = new FeedRule(Basis.AVAILABLE, 0, 0, 100, null, SoldOut.OVERSELL, 5);
+    FeedRule rule = new FeedRule(Basis.AVAILABLE, 0, 0, 100, null, SoldOut.OVERSELL, 5, true);
     assertThat(rule.quantity(3, 3, 0, 0, 1)).isEqualTo(8);
     assertThat(rule.quantity(0, 0, 0, 2, 1)).as("two wait already").isEqualTo(3);
     assertThat(rule.quantity(0, 0, 0, 7, 1)).isZero();
+  }
+
+  @Test
+  void whatIsNotOfferedStaysAtNothingWhateverIsThere() {
+    FeedRule rule = new FeedRule(Basis.ON_HAND, 0, 0, 100, null, SoldOut.OVERSELL, 9, false);
+    assertThat(rule.quantity(50, 50, 50, 0, 1)).isZero();
   }
 
   @ParameterizedTest
@@ -58,7 +66,8 @@ class FeedTest {
             random.nextInt(101),
             random.nextBoolean() ? (long) random.nextInt(50) : null,
             random.nextBoolean() ? SoldOut.STOP : SoldOut.WAITING_LIST,
-            random.nextInt(10));
+            random.nextInt(10),
+            random.nextInt(8) > 0);
     long available = random.nextInt(100);
     long each = 1 + random.nextInt(12);
     long quantity = rule.quantity(available, 1_000, 0, random.nextInt(10), each);

@@ -89,8 +89,10 @@ class OrdersTest {
 
   @Test
   void whatIsAllocatedOrKeptSafeIsNotAvailable() {
-    assertThat(new StockLevel(10, 3, 2).available()).isEqualTo(5);
-    assertThat(new StockLevel(3, 2, 5).available()).isZero();
-    assertThatIllegalArgumentException().isThrownBy(() -> new StockLevel(3, 4, 0));
+    assertThat(new StockLevel(10, 3, 2, 0).available()).isEqualTo(5);
+    assertThat(new StockLevel(10, 3, 2, 4).available()).isEqualTo(1);
+    assertThat(new StockLevel(10, 3, 2, 4).availableTo(3)).isEqualTo(4);
+    assertThat(new StockLevel(3, 2, 5, 0).available()).isZero();
+    assertThatIllegalArgumentException().isThrownBy(() -> new StockLevel(3, 4, 0, 0));
   }
 }

@@ -1,4 +1,4 @@
-package dev.ordinator.files;
+package dev.ordinator.sheets;
 
 import dev.ordinator.platform.Problem;
 import java.io.FilterInputStream;
@@ -6,11 +6,11 @@ import java.io.IOException;
 import java.io.InputStream;
 
 /** What somebody sends, refused when it is too long. */
-final class LimitedStream extends FilterInputStream {
+public final class LimitedStream extends FilterInputStream {
   private final long most;
   private long seen;
 
-  LimitedStream(InputStream in, long most) {
+  public LimitedStream(InputStream in, long most) {
     super(in);
     this.most = most;
   }

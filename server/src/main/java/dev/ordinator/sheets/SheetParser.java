@@ -1,4 +1,4 @@
-package dev.ordinator.files;
+package dev.ordinator.sheets;
 
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
@@ -7,29 +7,44 @@ import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.Reader;
 import java.io.UncheckedIOException;
+import java.math.BigDecimal;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
 import java.util.function.Consumer;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 import org.dhatim.fastexcel.reader.Cell;
 import org.dhatim.fastexcel.reader.CellType;
 import org.dhatim.fastexcel.reader.ReadableWorkbook;
+import org.dhatim.fastexcel.reader.ReadingOptions;
 import org.dhatim.fastexcel.reader.Row;
 
 /** Reads CSV, whatever parts its cells, and the first sheet of XLSX, row by row. */
-final class SheetParser {
+public final class SheetParser {
   private static final int MOST_ROWS = 500_000;
   private static final int MOST_COLUMNS = 100;
   private static final int LONGEST_CELL = 4_000;
   private static final int HEAD = 8_000;
+  private static final Pattern NUMBER = Pattern.compile("-?\\d+(\\.\\d+)?([eE][+-]?\\d+)?");
+
+  /** From which workbooks count days; right for all days after February 1900. */
+  private static final LocalDate DAY_ZERO = LocalDate.of(1899, 12, 30);
+
+  private static final long MOST_UNPACKED = 512L * 1024 * 1024;
   private static final Charset OLDER = Charset.forName("windows-1252");
 
   private SheetParser() {}
@@ -38,7 +53,7 @@ final class SheetParser {
    * @param row gets each row that has anything in it; its number is as a person counts it
    * @throws Problem if it is no such file, or too large
    */
-  static void read(Path file, Consumer<SheetRow> row) {
+  public static void read(Path file, Consumer<SheetRow> row) {
     try {
       byte[] head = head(file);
       if (head.length > 1 && head[0] == 'P' && head[1] == 'K') {
@@ -51,7 +66,7 @@ final class SheetParser {
     }
   }
 
-  record SheetRow(int number, List<String> cells) {}
+  public record SheetRow(int number, List<String> cells) {}
 
   private static byte[] head(Path file) throws IOException {
     try (InputStream in = Files.newInputStream(file)) {
@@ -72,8 +87,34 @@ final class SheetParser {
     }
   }
 
+  /**
+   * A small file can hold far more than memory does. What it says of its own sizes may be a lie: it
+   * is unpacked to nowhere and counted, and given up as soon as it is too much.
+   */
+  private static void requireSane(Path file) throws IOException {
+    byte[] part = new byte[HEAD];
+    long left = MOST_UNPACKED;
+    try (ZipFile zip = new ZipFile(file.toFile())) {
+      for (ZipEntry entry : Collections.list(zip.entries())) {
+        try (InputStream in = zip.getInputStream(entry)) {
+          for (int got = in.read(part); got >= 0; got = in.read(part)) {
+            left -= got;
+            if (left < 0) {
+              throw Problem.invalid(
+                  "file",
+                  "it holds more than %d MB once it is unpacked"
+                      .formatted(MOST_UNPACKED / 1024 / 1024));
+            }
+          }
+        }
+      }
+    }
+  }
+
   private static void readWorkbook(Path file, Consumer<SheetRow> row) throws IOException {
-    try (ReadableWorkbook workbook = new ReadableWorkbook(file.toFile());
+    requireSane(file);
+    try (ReadableWorkbook workbook =
+            new ReadableWorkbook(file.toFile(), new ReadingOptions(true, false));
         Stream<Row> rows = workbook.getFirstSheet().openStream()) {
       rows.forEach(r -> {
         List<String> cells = new ArrayList<>();
@@ -85,16 +126,22 @@ final class SheetParser {
     }
   }
 
-  /** Days are kept as ISO days, numbers without an exponent, texts as they are. */
+  /**
+   * Days are kept as ISO days, numbers without an exponent, texts as they are; of a formula what it
+   * came to when the file was saved.
+   */
   private static String text(Cell cell) {
-    if (cell.getType() == CellType.NUMBER) {
+    String raw = cell.getRawValue();
+    boolean formula = cell.getType() == CellType.FORMULA;
+    if (cell.getType() == CellType.NUMBER
+        || (formula && raw != null && NUMBER.matcher(raw).matches())) {
+      BigDecimal number = new BigDecimal(raw);
       String format = cell.getDataFormatString();
-      boolean day = format != null && format.contains("yy");
-      return day
-          ? cell.asDate().toLocalDate().toString()
-          : cell.asNumber().stripTrailingZeros().toPlainString();
+      return format != null && format.toLowerCase(Locale.ROOT).contains("yy")
+          ? DAY_ZERO.plusDays(number.longValue()).toString()
+          : number.stripTrailingZeros().toPlainString();
     }
-    return cell.getText().strip();
+    return formula ? Objects.requireNonNullElse(raw, "").strip() : cell.getText().strip();
   }
 
   private static void give(Consumer<SheetRow> row, int number, List<String> cells) {

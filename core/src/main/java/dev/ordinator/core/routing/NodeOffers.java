@@ -1,0 +1,156 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.catalog.Item;
+import dev.ordinator.core.network.Lane;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.routing.Grounds.Finding;
+import dev.ordinator.core.routing.Grounds.RuledOut;
+import dev.ordinator.core.routing.Ladder.Late;
+import dev.ordinator.core.routing.Ladder.Rung;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
+
+/** What nodes could do for an order on a rung: as parts of a plan, and each by itself. */
+final class NodeOffers {
+  private final OrderDemand order;
+  private final Basket basket;
+  private final Rung rung;
+  private final Policy policy;
+  private final Situation situation;
+  private final Map<String, List<Lane>> lanes;
+
+  /**
+   * @param lanes to the order's zone, by their node's code
+   */
+  NodeOffers(
+      OrderDemand order,
+      Basket basket,
+      Rung rung,
+      Policy policy,
+      Situation situation,
+      Map<String, List<Lane>> lanes) {
+    this.order = order;
+    this.basket = basket;
+    this.rung = rung;
+    this.policy = policy;
+    this.situation = situation;
+    this.lanes = lanes;
+  }
+
+  /**
+   * The nodes that may send some of it, in listed order.
+   *
+   * @param withPlace only those that have a place left on their day
+   */
+  List<Source> sources(boolean withPlace) {
+    List<Source> sources = new ArrayList<>();
+    List<Node> nodes = situation.network().nodes();
+    for (int place = 0; place < nodes.size(); place++) {
+      Node node = nodes.get(place);
+      if (barred(node) == null && (!withPlace || situation.hasCapacity(node.code()))) {
+        Source source = source(node, place, rung.late());
+        if (source.hasAny()) {
+          sources.add(source);
+        }
+      }
+    }
+    return sources;
+  }
+
+  private Source source(Node node, int place, Late late) {
+    return new Source(node, place, order, basket, late, lanes(node), policy, situation);
+  }
+
+  /** Of the level asked for or better. */
+  private List<Lane> lanes(Node node) {
+    return lanes.getOrDefault(node.code(), List.of()).stream()
+        .filter(l -> l.level().covers(order.level()))
+        .toList();
+  }
+
+  /** What a node could do alone: all of it, at what cost; or what rules it out. */
+  Finding alone(Node node) {
+    RuledOut barred = barred(node);
+    if (barred != null) {
+      return new Finding.Out(barred, List.of());
+    }
+    List<String> missing =
+        skus(
+            i -> situation.offer(node.code(), basket.item(i).sku()).available() < basket.demand(i));
+    if (!missing.isEmpty()) {
+      return new Finding.Out(RuledOut.NO_STOCK, missing);
+    }
+    List<String> fixed = skus(i -> !Source.mayTravel(basket.item(i), node, order));
+    if (!fixed.isEmpty()) {
+      return new Finding.Out(RuledOut.MAY_NOT_TRAVEL, fixed);
+    }
+    return byLane(node);
+  }
+
+  private Finding byLane(Node node) {
+    List<Lane> carrying =
+        lanes(node).stream().filter(l -> skus(i -> !carries(l, basket.item(i))).isEmpty()).toList();
+    if (carrying.isEmpty()) {
+      return new Finding.Out(RuledOut.NO_LANE, List.of());
+    }
+    LocalDate handOver = node.handOverDay(situation.now());
+    if (carrying.stream().noneMatch(l -> perishing(node, l.arrival(handOver)).isEmpty())) {
+      LocalDate soonest =
+          carrying.stream().map(l -> l.arrival(handOver)).min(LocalDate::compareTo).orElseThrow();
+      return new Finding.Out(RuledOut.EXPIRES_TOO_SOON, perishing(node, soonest));
+    }
+    Source source = source(node, 0, rung.late());
+    long[] all = new long[basket.size()];
+    long[] demand = new long[basket.items()];
+    for (int l = 0; l < all.length; l++) {
+      all[l] = basket.line(l).quantity();
+      demand[basket.itemOf(l)] += all[l];
+    }
+    if (source.ways().stream().noneMatch(way -> way.carries(demand))) {
+      return new Finding.Out(RuledOut.TOO_LATE, List.of());
+    }
+    if (!situation.hasCapacity(node.code())) {
+      return new Finding.Out(RuledOut.AT_CAPACITY, List.of());
+    }
+    return new Finding.Priced(source.consignment(all));
+  }
+
+  private @Nullable RuledOut barred(Node node) {
+    String code = node.code();
+    if (!order.servingNodes().isEmpty() && !order.servingNodes().contains(code)) {
+      return RuledOut.NOT_SERVING;
+    }
+    if (order.pickUpNode() != null && !order.pickUpNode().equals(code)) {
+      return RuledOut.COLLECTED_ELSEWHERE;
+    }
+    if (!rung.nodes().admits(node, order.to().country())) {
+      return RuledOut.NOT_ON_RUNG;
+    }
+    if (order.excludedNodes().contains(code)) {
+      return RuledOut.EXCLUDED_BY_RULE;
+    }
+    return order.refusedBy().contains(code) ? RuledOut.REFUSED : null;
+  }
+
+  private static boolean carries(Lane lane, Item item) {
+    return item.hazard() == null || lane.hazards().contains(item.hazard());
+  }
+
+  /** SKUs of which too few last long enough if they arrive on that day. */
+  private List<String> perishing(Node node, LocalDate arrival) {
+    return skus(i ->
+        situation.offer(node.code(), basket.item(i).sku()).arrivingOn(arrival) < basket.demand(i));
+  }
+
+  private List<String> skus(IntPredicate which) {
+    return IntStream.range(0, basket.items())
+        .filter(which)
+        .mapToObj(i -> basket.item(i).sku())
+        .toList();
+  }
+}

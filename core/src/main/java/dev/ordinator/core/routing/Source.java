@@ -1,0 +1,288 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.catalog.Item;
+import dev.ordinator.core.network.Lane;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.RateTable;
+import dev.ordinator.core.routing.Ladder.Late;
+import dev.ordinator.core.routing.PlannedConsignment.Cost;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** A node that may send some of an order: how much of each item, by which lanes, at what cost. */
+final class Source {
+  /**
+   * A lane that it may go by.
+   *
+   * @param lateness what arriving then costs
+   * @param most units of each item of the basket that may go by it
+   */
+  record Way(Lane lane, LocalDate arrival, long lateness, long[] most) {
+    boolean carries(long[] units) {
+      for (int item = 0; item < units.length; item++) {
+        if (units[item] > most[item]) {
+          return false;
+        }
+      }
+      return true;
+    }
+  }
+
+  /**
+   * A way at one step of its rates.
+   *
+   * @param upTo the most mass that goes at that price
+   * @param cost carriage and lateness
+   */
+  record Slot(Way way, long upTo, long cost) {}
+
+  private final Node node;
+  private final int place;
+  private final LocalDate handOver;
+  private final OrderDemand order;
+  private final Basket basket;
+  private final Policy policy;
+  private final List<Way> ways;
+  private final Situation.Offer[] offers;
+  private final long[] most;
+  private final long[] unitCost;
+  private final List<Slot> slots;
+
+  /**
+   * @param place of the node in the listed order
+   * @param lanes that serve the order's zone and level, in listed order
+   */
+  Source(
+      Node node,
+      int place,
+      OrderDemand order,
+      Basket basket,
+      Late late,
+      List<Lane> lanes,
+      Policy policy,
+      Situation situation) {
+    this.node = node;
+    this.place = place;
+    this.order = order;
+    this.basket = basket;
+    this.policy = policy;
+    this.handOver = node.handOverDay(situation.now());
+    this.offers = new Situation.Offer[basket.items()];
+    for (int item = 0; item < offers.length; item++) {
+      offers[item] = situation.offer(node.code(), basket.item(item).sku());
+    }
+    this.ways = new ArrayList<>();
+    this.most = new long[offers.length];
+    for (Lane lane : lanes) {
+      LocalDate arrival = lane.arrival(handOver);
+      long daysLate = daysLate(order.arriveBy(), arrival);
+      if (late == Late.ALLOW || daysLate == 0) {
+        long[] byLane = most(lane, arrival);
+        ways.add(new Way(lane, arrival, policy.latePenaltyPerDay() * daysLate, byLane));
+        for (int item = 0; item < most.length; item++) {
+          most[item] = Math.max(most[item], byLane[item]);
+        }
+      }
+    }
+    this.unitCost = new long[offers.length];
+    for (int item = 0; item < unitCost.length; item++) {
+      unitCost[item] =
+          node.handling().perUnit() + offers[item].purchasePrice() - offers[item].clearanceCredit();
+    }
+    this.slots = allSlots();
+  }
+
+  static long daysLate(@Nullable LocalDate arriveBy, LocalDate arrival) {
+    return arriveBy == null ? 0 : Math.max(0, ChronoUnit.DAYS.between(arriveBy, arrival));
+  }
+
+  static boolean mayTravel(Item item, Node node, OrderDemand order) {
+    boolean handled = item.hazard() == null || node.hazards().contains(item.hazard());
+    return handled && !item.bannedCountries().contains(order.to().country());
+  }
+
+  private long[] most(Lane lane, LocalDate arrival) {
+    long[] most = new long[offers.length];
+    for (int i = 0; i < most.length; i++) {
+      Item item = basket.item(i);
+      boolean carried = item.hazard() == null || lane.hazards().contains(item.hazard());
+      if (carried && mayTravel(item, node, order)) {
+        most[i] = Math.clamp(offers[i].arrivingOn(arrival), 0, basket.demand(i));
+      }
+    }
+    return most;
+  }
+
+  Node node() {
+    return node;
+  }
+
+  int place() {
+    return place;
+  }
+
+  List<Way> ways() {
+    return ways;
+  }
+
+  /** Units of an item that it can send at most, by the best of its ways for that. */
+  long most(int item) {
+    return most[item];
+  }
+
+  boolean hasAny() {
+    for (long units : most) {
+      if (units > 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** What a unit costs, besides what the whole consignment costs. */
+  long unitCost(int item) {
+    return unitCost[item];
+  }
+
+  long costPerLine() {
+    return node.handling().perLine();
+  }
+
+  long costPerConsignment() {
+    return node.handling().perConsignment();
+  }
+
+  /**
+   * The prices at which a consignment of it can go: for each way, each step of its rates, up to the
+   * first that holds the whole basket.
+   */
+  List<Slot> slots() {
+    return slots;
+  }
+
+  private List<Slot> allSlots() {
+    List<Slot> slots = new ArrayList<>();
+    for (Way way : ways) {
+      if (ways.stream().noneMatch(other -> isNeverBehind(other, way))) {
+        addSlots(way, slots);
+      }
+    }
+    return slots;
+  }
+
+  private void addSlots(Way way, List<Slot> slots) {
+    List<RateTable.Step> steps = way.lane().rates().steps();
+    RateTable.Step top = steps.getLast();
+    for (long full = 0; ; full++) {
+      for (RateTable.Step step : steps) {
+        long upTo = (full * top.upTo() + step.upTo()) * basket.gram();
+        slots.add(new Slot(way, upTo, full * top.price() + step.price() + way.lateness()));
+        if (upTo >= basket.mass()) {
+          return;
+        }
+      }
+    }
+  }
+
+  /** Whether a way is chosen before another, whatever there is to send. */
+  private boolean isNeverBehind(Way one, Way other) {
+    long heaviest = basket.billable(basket.mass());
+    RateTable rates = one.lane().rates();
+    RateTable others = other.lane().rates();
+    if (one == other
+        || heaviest > Math.min(rates.steps().getLast().upTo(), others.steps().getLast().upTo())) {
+      return false;
+    }
+    for (int item = 0; item < most.length; item++) {
+      if (one.most()[item] < other.most()[item]) {
+        return false;
+      }
+    }
+    boolean first = ways.indexOf(one) < ways.indexOf(other);
+    return Stream.concat(rates.steps().stream(), others.steps().stream())
+        .allMatch(step -> {
+          long less =
+              others.carriage(step.upTo())
+                  + other.lateness()
+                  - rates.carriage(step.upTo())
+                  - one.lateness();
+          return first ? less >= 0 : less > 0;
+        });
+  }
+
+  /** The way by which a consignment goes: the cheapest that carries it, of equals the first. */
+  @Nullable Way wayFor(long[] unitsByItem, long billable) {
+    Way best = null;
+    long least = Long.MAX_VALUE;
+    for (Way way : ways) {
+      if (way.carries(unitsByItem)) {
+        long cost = way.lane().rates().carriage(billable) + way.lateness();
+        if (cost < least) {
+          best = way;
+          least = cost;
+        }
+      }
+    }
+    return best;
+  }
+
+  long billable(long[] unitsByLine) {
+    long weight = 0;
+    long volume = 0;
+    for (int l = 0; l < unitsByLine.length; l++) {
+      weight += basket.line(l).item().weight() * unitsByLine[l];
+      volume += basket.line(l).item().volume() * unitsByLine[l];
+    }
+    return policy.billableWeight(weight, volume);
+  }
+
+  /**
+   * The consignment with so many units of each line.
+   *
+   * @throws IllegalArgumentException if no way carries it
+   */
+  PlannedConsignment consignment(long[] unitsByLine) {
+    long[] unitsByItem = new long[basket.items()];
+    long purchase = 0;
+    long clearance = 0;
+    long units = 0;
+    List<PlannedConsignment.Line> lines = new ArrayList<>();
+    for (int l = 0; l < unitsByLine.length; l++) {
+      if (unitsByLine[l] > 0) {
+        Situation.Offer offer = offers[basket.itemOf(l)];
+        unitsByItem[basket.itemOf(l)] += unitsByLine[l];
+        purchase += offer.purchasePrice() * unitsByLine[l];
+        clearance += offer.clearanceCredit() * unitsByLine[l];
+        units += unitsByLine[l];
+        lines.add(new PlannedConsignment.Line(basket.line(l).id(), unitsByLine[l]));
+      }
+    }
+    long billable = billable(unitsByLine);
+    Way way = wayFor(unitsByItem, billable);
+    if (way == null) {
+      throw new IllegalArgumentException("no lane from " + node.code() + " carries it");
+    }
+    Lane lane = way.lane();
+    RateTable rates = lane.rates();
+    LocalDate arriveBy = order.arriveBy();
+    return new PlannedConsignment(
+        node.code(),
+        lane.carrier(),
+        lane.service(),
+        handOver,
+        arriveBy == null ? handOver : lane.shipBy(arriveBy, node.calendar()),
+        way.arrival(),
+        billable,
+        new Cost(
+            rates.carriage(billable),
+            node.handling().of(lines.size(), units),
+            purchase,
+            clearance,
+            way.lateness()),
+        lines);
+  }
+}

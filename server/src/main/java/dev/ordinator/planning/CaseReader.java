@@ -1,0 +1,342 @@
+package dev.ordinator.planning;
+
+import dev.ordinator.core.catalog.Item;
+import dev.ordinator.core.network.Destination;
+import dev.ordinator.core.network.Handling;
+import dev.ordinator.core.network.Lane;
+import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.core.network.RateTable;
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.network.WorkCalendar;
+import dev.ordinator.core.network.Zone;
+import dev.ordinator.core.routing.BatchRouter;
+import dev.ordinator.core.routing.Ladder;
+import dev.ordinator.core.routing.Ladder.Cover;
+import dev.ordinator.core.routing.Ladder.Late;
+import dev.ordinator.core.routing.Ladder.NodeFilter;
+import dev.ordinator.core.routing.Ladder.Rung;
+import dev.ordinator.core.routing.OrderDemand;
+import dev.ordinator.core.routing.Policy;
+import dev.ordinator.core.routing.Situation;
+import dev.ordinator.core.routing.Situation.Offer;
+import dev.ordinator.planning.PlanningCase.CaseFilter;
+import dev.ordinator.planning.PlanningCase.CaseHandling;
+import dev.ordinator.planning.PlanningCase.CaseItem;
+import dev.ordinator.planning.PlanningCase.CaseLane;
+import dev.ordinator.planning.PlanningCase.CaseLine;
+import dev.ordinator.planning.PlanningCase.CaseNode;
+import dev.ordinator.planning.PlanningCase.CaseOrder;
+import dev.ordinator.planning.PlanningCase.CasePolicy;
+import dev.ordinator.planning.PlanningCase.CaseRung;
+import dev.ordinator.planning.PlanningCase.CaseStock;
+import dev.ordinator.planning.PlanningCase.CaseZone;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.DatabindException;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.exc.UnrecognizedPropertyException;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Reads planning cases, and says where one is not as it must be. */
+final class CaseReader {
+  private static final JsonMapper JSON =
+      JsonMapper.builder()
+          .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+          .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+          .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
+          .build();
+
+  private final Map<String, Item> items = new LinkedHashMap<>();
+  private final Map<String, Integer> places = new HashMap<>();
+  private final Set<String> nodes = new HashSet<>();
+  private final Set<String> zones = new HashSet<>();
+
+  private CaseReader() {}
+
+  /**
+   * @throws CaseError if it is no planning case
+   */
+  static Case read(String json) {
+    PlanningCase document;
+    try {
+      document = JSON.readValue(json, PlanningCase.class);
+    } catch (UnrecognizedPropertyException unknown) {
+      throw new CaseError(path(unknown), "there is no such member");
+    } catch (DatabindException wrong) {
+      throw new CaseError(path(wrong), wrong.getOriginalMessage());
+    } catch (JacksonException broken) {
+      throw new CaseError(
+          "$",
+          "it is no JSON: line %d, column %d: %s"
+              .formatted(
+                  broken.getLocation().getLineNr(),
+                  broken.getLocation().getColumnNr(),
+                  broken.getOriginalMessage()));
+    }
+    if (document == null) {
+      throw new CaseError("$", "there is nothing in it");
+    }
+    return new CaseReader().read(document);
+  }
+
+  private static String path(JacksonException e) {
+    StringBuilder path = new StringBuilder("$");
+    for (JacksonException.Reference step : e.getPath()) {
+      String member = step.getPropertyName();
+      path.append(member == null ? "[" + step.getIndex() + "]" : "." + member);
+    }
+    return path.toString();
+  }
+
+  private Case read(PlanningCase c) {
+    must("$.currency", c.currency());
+    must("$.now", c.now());
+    List<Zone> allZones = each("$.zones", c.zones(), this::zone);
+    each("$.items", c.items(), this::item);
+    List<Node> allNodes = each("$.nodes", c.nodes(), this::node);
+    List<Lane> lanes = each("$.lanes", c.lanes(), this::lane);
+    Set<String> stocked = new HashSet<>();
+    List<Offer> offers = each("$.stock", c.stock(), (at, s) -> offer(at, s, stocked));
+    List<Rung> rungs = each("$.ladder", c.ladder(), this::rung);
+    Set<String> ids = new HashSet<>();
+    List<BatchRouter.Order> orders = each("$.orders", c.orders(), (at, o) -> order(at, o, ids));
+    Network network = new Network(allNodes, lanes, allZones);
+    return new Case(
+        orders,
+        new Ladder("case", rungs),
+        policy(c.policy()),
+        new Situation(c.now(), network, places, offers));
+  }
+
+  private static Policy policy(@Nullable CasePolicy given) {
+    CasePolicy p = given == null ? new CasePolicy(null, null, null, null, null) : given;
+    return at(
+        "$.policy.volumeDivisor",
+        () ->
+            new Policy(
+                notNegative("$.policy.splitPenalty", p.splitPenalty(), 300),
+                notNegative("$.policy.latePenaltyPerDay", p.latePenaltyPerDay(), 250),
+                notNegative("$.policy.unfilledPenaltyPerUnit", p.unfilledPenaltyPerUnit(), 5_000),
+                notNegative("$.policy.rungStep", p.rungStep(), 2_000),
+                Objects.requireNonNullElse(p.volumeDivisor(), 5_000L)));
+  }
+
+  private Zone zone(String at, CaseZone z) {
+    isNew(at + ".code", must(at + ".code", z.code()), zones);
+    return new Zone(
+        z.code(),
+        each(
+            at + ".match",
+            z.match(),
+            (place, m) ->
+                new Zone.Match(
+                    must(place + ".country", m.country()),
+                    Objects.requireNonNullElse(m.postcodes(), List.of()))));
+  }
+
+  private Item item(String at, CaseItem i) {
+    Item item =
+        new Item(
+            must(at + ".sku", i.sku()),
+            notNegative(at + ".weight", i.weight(), 0),
+            notNegative(at + ".volume", i.volume(), 0),
+            i.hazard(),
+            Objects.requireNonNullElse(i.bannedCountries(), Set.of()));
+    if (items.put(i.sku(), item) != null) {
+      throw new CaseError(at + ".sku", "it is there already: " + i.sku());
+    }
+    return item;
+  }
+
+  private Node node(String at, CaseNode n) {
+    isNew(at + ".code", must(at + ".code", n.code()), nodes);
+    Integer left = n.capacityLeft();
+    if (left != null) {
+      places.put(n.code(), left);
+    }
+    CaseHandling h = Objects.requireNonNullElse(n.handling(), new CaseHandling(null, null, null));
+    String days = Objects.requireNonNullElse(n.workdays(), "MON-FRI");
+    return new Node(
+        n.code(),
+        Objects.requireNonNullElse(n.kind(), NodeKind.WAREHOUSE),
+        must(at + ".country", n.country()),
+        at(at + ".timeZone", () -> ZoneId.of(must(at + ".timeZone", n.timeZone()))),
+        at(
+            at + ".workdays",
+            () -> WorkCalendar.parse(days, Objects.requireNonNullElse(n.holidays(), Set.of()))),
+        at(at + ".cutOff", () -> LocalTime.parse(Objects.requireNonNullElse(n.cutOff(), "15:00"))),
+        (int) notNegative(at + ".processingDays", asLong(n.processingDays()), 0),
+        new Handling(
+            notNegative(at + ".handling.perConsignment", h.perConsignment(), 0),
+            notNegative(at + ".handling.perLine", h.perLine(), 0),
+            notNegative(at + ".handling.perUnit", h.perUnit(), 0)),
+        Objects.requireNonNullElse(n.hazards(), Set.of()));
+  }
+
+  private Lane lane(String at, CaseLane l) {
+    isThere(at + ".node", must(at + ".node", l.node()), nodes);
+    isThere(at + ".zone", must(at + ".zone", l.zone()), zones);
+    String days = Objects.requireNonNullElse(l.workdays(), "MON-SAT");
+    return new Lane(
+        l.node(),
+        l.zone(),
+        must(at + ".carrier", l.carrier()),
+        must(at + ".service", l.service()),
+        Objects.requireNonNullElse(l.level(), ServiceLevel.STANDARD),
+        at(at + ".workdays", () -> WorkCalendar.parse(days, Set.of())),
+        (int)
+            notNegative(at + ".transitDays", asLong(must(at + ".transitDays", l.transitDays())), 0),
+        at(
+            at + ".rates",
+            () ->
+                new RateTable(
+                    each(
+                        at + ".rates",
+                        l.rates(),
+                        (place, s) ->
+                            new RateTable.Step(
+                                must(place + ".upTo", s.upTo()),
+                                must(place + ".price", s.price()))))),
+        Objects.requireNonNullElse(l.hazards(), Set.of()));
+  }
+
+  private Offer offer(String at, CaseStock s, Set<String> stocked) {
+    isThere(at + ".node", must(at + ".node", s.node()), nodes);
+    isThere(at + ".sku", must(at + ".sku", s.sku()), items.keySet());
+    isNew(at, s.node() + " " + s.sku(), stocked);
+    return new Offer(
+        s.node(),
+        s.sku(),
+        notNegative(at + ".available", must(at + ".available", s.available()), 0),
+        notNegative(at + ".purchasePrice", s.purchasePrice(), 0),
+        notNegative(at + ".clearanceCredit", s.clearanceCredit(), 0));
+  }
+
+  private Rung rung(String at, CaseRung r) {
+    CaseFilter filter = Objects.requireNonNullElse(r.nodes(), new CaseFilter(null, null, null));
+    Set<String> codes = filter.codes();
+    if (codes != null) {
+      codes.forEach(code -> isThere(at + ".nodes.codes", code, nodes));
+    }
+    return at(
+        at + ".maxConsignments",
+        () ->
+            new Rung(
+                must(at + ".name", r.name()),
+                new NodeFilter(
+                    filter.kinds(), codes, Objects.requireNonNullElse(filter.sameCountry(), false)),
+                Objects.requireNonNullElse(r.maxConsignments(), 1),
+                Objects.requireNonNullElse(r.cover(), Cover.WHOLE),
+                Objects.requireNonNullElse(r.late(), Late.FORBID)));
+  }
+
+  private BatchRouter.Order order(String at, CaseOrder o, Set<String> ids) {
+    isNew(at + ".id", must(at + ".id", o.id()), ids);
+    Set<String> lineIds = new HashSet<>();
+    List<OrderDemand.Line> lines = each(at + ".lines", o.lines(), (l, x) -> line(l, x, lineIds));
+    var to = must(at + ".to", o.to());
+    OrderDemand demand =
+        at(
+            at,
+            () ->
+                new OrderDemand(
+                    o.id(),
+                    new Destination(
+                        must(at + ".to.country", to.country()),
+                        Objects.requireNonNullElse(to.postcode(), "")),
+                    Objects.requireNonNullElse(o.level(), ServiceLevel.STANDARD),
+                    o.arriveBy(),
+                    o.maxConsignments(),
+                    Set.of(),
+                    null,
+                    Set.of(),
+                    Set.of(),
+                    lines));
+    return new BatchRouter.Order(demand, Objects.requireNonNullElse(o.priority(), 1));
+  }
+
+  private OrderDemand.Line line(String at, CaseLine l, Set<String> ids) {
+    isNew(at + ".id", must(at + ".id", l.id()), ids);
+    isThere(at + ".sku", must(at + ".sku", l.sku()), items.keySet());
+    return at(
+        at + ".quantity",
+        () ->
+            new OrderDemand.Line(
+                l.id(),
+                Objects.requireNonNull(items.get(l.sku())),
+                must(at + ".quantity", l.quantity()),
+                Objects.requireNonNullElse(l.divisible(), true),
+                null));
+  }
+
+  private static @Nullable Long asLong(@Nullable Integer number) {
+    return number == null ? null : number.longValue();
+  }
+
+  private interface Part<D, T> {
+    T at(String path, D document);
+  }
+
+  private static <D, T> List<T> each(String path, @Nullable List<D> documents, Part<D, T> part) {
+    List<T> parts = new ArrayList<>();
+    List<D> all = Objects.requireNonNullElse(documents, List.of());
+    for (int i = 0; i < all.size(); i++) {
+      String at = path + "[" + i + "]";
+      parts.add(part.at(at, must(at, all.get(i))));
+    }
+    return parts;
+  }
+
+  private static <T> T must(String path, @Nullable T value) {
+    if (value == null) {
+      throw new CaseError(path, "it is missing");
+    }
+    return value;
+  }
+
+  private static long notNegative(String path, @Nullable Long value, long otherwise) {
+    long number = value == null ? otherwise : value;
+    if (number < 0) {
+      throw new CaseError(path, "it can’t be negative: " + number);
+    }
+    return number;
+  }
+
+  private static void isThere(String path, String code, Set<String> known) {
+    if (!known.contains(code)) {
+      throw new CaseError(
+          path,
+          "there is no ‘%s’; there are %s"
+              .formatted(code, known.stream().sorted().limit(8).collect(Collectors.joining(", "))));
+    }
+  }
+
+  private static void isNew(String path, String code, Set<String> seen) {
+    if (!seen.add(code)) {
+      throw new CaseError(path, "it is there already: " + code);
+    }
+  }
+
+  /** Makes a value of core's, whose own refusal is told with its place. */
+  private static <T> T at(String path, Supplier<T> make) {
+    try {
+      return make.get();
+    } catch (IllegalArgumentException | java.time.DateTimeException refused) {
+      throw new CaseError(path, String.valueOf(refused.getMessage()));
+    }
+  }
+}

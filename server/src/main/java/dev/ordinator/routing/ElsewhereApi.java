@@ -1,0 +1,39 @@
+package dev.ordinator.routing;
+
+import dev.ordinator.access.Person;
+import io.swagger.v3.oas.annotations.Operation;
+import io.swagger.v3.oas.annotations.tags.Tag;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+@RequestMapping("/api/orders/{id}")
+@Tag(name = "Orders")
+class ElsewhereApi {
+  private final Elsewhere elsewhere;
+
+  ElsewhereApi(Elsewhere elsewhere) {
+    this.elsewhere = elsewhere;
+  }
+
+  @Operation(
+      summary = "From where else an order could be sent, and what each would cost",
+      description = "Of what nobody has begun to pack. Nothing is changed.")
+  @GetMapping("/alternatives")
+  Elsewhere.Alternatives alternatives(@PathVariable long id) {
+    return elsewhere.of(id);
+  }
+
+  @Operation(summary = "Send an order from other nodes than the rulebook chose, and say why")
+  @PostMapping("/elsewhere")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void send(@PathVariable long id, @RequestBody Elsewhere.Wish wish) {
+    elsewhere.send(id, wish, Person.current().displayName());
+  }
+}

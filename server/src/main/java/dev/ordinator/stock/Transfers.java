@@ -1,0 +1,196 @@
+package dev.ordinator.stock;
+
+import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.TRANSFER_NUMBER;
+
+import dev.ordinator.core.stock.LotPick;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Problem;
+import dev.ordinator.stock.StockLedger.Reason;
+import dev.ordinator.stock.StockPlaces.Because;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Goods that one of our nodes sends to another: they leave the one at once, are expected at the
+ * other, and come in there as any delivery does.
+ */
+@Service
+class Transfers {
+  private final DSLContext db;
+  private final StockLedger ledger;
+  private final StockPlaces places;
+  private final Expected expected;
+  private final Events events;
+  private final Clock clock;
+
+  Transfers(
+      DSLContext db,
+      StockLedger ledger,
+      StockPlaces places,
+      Expected expected,
+      Events events,
+      Clock clock) {
+    this.db = db;
+    this.ledger = ledger;
+    this.places = places;
+    this.expected = expected;
+    this.events = events;
+    this.clock = clock;
+  }
+
+  record Line(String sku, long units) {}
+
+  /**
+   * @param due the day on which it arrives
+   */
+  record Wish(long fromId, long toId, LocalDate due, List<Line> lines) {}
+
+  /**
+   * @param number by which it is received
+   */
+  record Sent(String number, long units) {}
+
+  private record Piece(long itemId, String sku, int at, long units) {}
+
+  /**
+   * Sends goods off, all of them or none. Of items whose lots are tracked what expires first goes.
+   *
+   * @throws Problem naming the line that can't be sent
+   */
+  @Transactional
+  Sent send(Wish wish, String actor) {
+    String from = node(wish.fromId(), "fromId");
+    String to = node(wish.toId(), "toId");
+    if (wish.fromId() == wish.toId()) {
+      throw Problem.invalid("toId", "that is where it is");
+    }
+    if (wish.due().isBefore(expected.today())) {
+      throw Problem.invalid("due", "that day is over");
+    }
+    List<Piece> pieces = pieces(wish.lines());
+    String number =
+        "T-"
+            + db.insertInto(TRANSFER_NUMBER)
+                .defaultValues()
+                .returningResult(TRANSFER_NUMBER.ID)
+                .fetchSingle()
+                .value1();
+    Because because = Because.of(Reason.TRANSFER_OUT, actor, number + " to " + to);
+    Map<Long, LotPick.Rule> rules = places.rules(pieces.stream().map(Piece::itemId).toList());
+    pieces.stream()
+        .sorted(Comparator.comparingLong(Piece::itemId))
+        .forEach(piece -> {
+          String field = "lines[%d].units".formatted(piece.at());
+          ledger.requireFree(piece.itemId(), wish.fromId(), piece.units(), field);
+          LotPick.Rule rule = rules.get(piece.itemId());
+          if (rule == null) {
+            ledger.adjust(
+                piece.itemId(),
+                wish.fromId(),
+                -piece.units(),
+                Reason.TRANSFER_OUT,
+                actor,
+                because.note());
+            expect(wish, from, number, piece.itemId(), null, piece.units(), actor);
+          } else {
+            byLot(wish, piece, rule, field)
+                .forEach(taken -> {
+                  ledger.take(taken.place(), taken.units(), because);
+                  expect(
+                      wish,
+                      from,
+                      number,
+                      piece.itemId(),
+                      places.spot(taken.place()).lotId(),
+                      taken.units(),
+                      actor);
+                });
+          }
+        });
+    long units = pieces.stream().mapToLong(Piece::units).sum();
+    events.record(
+        EventKind.STOCK_CHANGED,
+        null,
+        null,
+        actor,
+        "%s: %d units are on their way from %s to %s".formatted(number, units, from, to),
+        "");
+    return new Sent(number, units);
+  }
+
+  private List<LotPick.Taken> byLot(Wish wish, Piece piece, LotPick.Rule rule, String field) {
+    LotPick.Rule lasting = new LotPick.Rule(rule.order(), rule.oneLot(), 0);
+    return places
+        .pick(piece.itemId(), wish.fromId(), piece.units(), lasting, wish.due())
+        .orElseThrow(() -> Problem.invalid(field, "not so many would be usable on their arrival"));
+  }
+
+  private List<Piece> pieces(List<Line> lines) {
+    if (lines.isEmpty()) {
+      throw Problem.invalid("lines", "say what is sent");
+    }
+    List<Piece> pieces = new ArrayList<>();
+    Set<String> seen = new HashSet<>();
+    for (int i = 0; i < lines.size(); i++) {
+      Line line = lines.get(i);
+      String place = "lines[%d]".formatted(i);
+      String sku = line.sku().strip();
+      Long item = db.select(ITEM.ID).from(ITEM).where(ITEM.SKU.eq(sku)).fetchOne(ITEM.ID);
+      if (item == null) {
+        throw Problem.invalid(place + ".sku", "no item has the SKU ‘" + sku + "’");
+      }
+      if (!seen.add(sku)) {
+        throw Problem.invalid(place + ".sku", sku + " stands there twice");
+      }
+      if (line.units() < 1) {
+        throw Problem.invalid(place + ".units", "at least one unit");
+      }
+      pieces.add(new Piece(item, sku, i, line.units()));
+    }
+    return pieces;
+  }
+
+  private void expect(
+      Wish wish,
+      String from,
+      String number,
+      long itemId,
+      @Nullable Long lotId,
+      long units,
+      String actor) {
+    db.insertInto(EXPECTED_SUPPLY)
+        .set(EXPECTED_SUPPLY.ITEM_ID, itemId)
+        .set(EXPECTED_SUPPLY.LOT_ID, lotId)
+        .set(EXPECTED_SUPPLY.NODE_ID, wish.toId())
+        .set(EXPECTED_SUPPLY.FROM_NODE, wish.fromId())
+        .set(EXPECTED_SUPPLY.SUPPLIER, from)
+        .set(EXPECTED_SUPPLY.NUMBER, number)
+        .set(EXPECTED_SUPPLY.QUANTITY, units)
+        .set(EXPECTED_SUPPLY.DUE, wish.due())
+        .set(EXPECTED_SUPPLY.NOTED_BY, actor)
+        .set(EXPECTED_SUPPLY.NOTED_AT, clock.instant())
+        .execute();
+  }
+
+  private String node(long id, String field) {
+    return db.select(NODE.NAME)
+        .from(NODE)
+        .where(NODE.ID.eq(id))
+        .fetchOptional(NODE.NAME)
+        .orElseThrow(() -> Problem.invalid(field, "there is no such node"));
+  }
+}

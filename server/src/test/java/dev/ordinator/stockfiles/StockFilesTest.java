@@ -1,0 +1,239 @@
+package dev.ordinator.stockfiles;
+
+import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
+import static dev.ordinator.schema.Tables.ITEM;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.stock.LedgerCheck;
+import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Visitor;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.URLEncoder;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Objects;
+import java.util.zip.Deflater;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.JsonNode;
+
+/** Items, levels, counts, supplies and kits by file. */
+class StockFilesTest {
+  @RegisterExtension static final OwnWorld here = new OwnWorld();
+
+  @AfterEach
+  void levelsAreStillWhatTheLedgerSays() {
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"items", "levels", "counts", "inbound", "kits"})
+  void whatIsWrittenIsReadAgainAndChangesNothing(String kind) throws IOException {
+    for (String format : List.of("csv", "xlsx")) {
+      byte[] file = here.mara().bytes("/api/stock/files/" + kind + "/out?format=" + format);
+      JsonNode seen = check(kind, file).body();
+      assertThat(seen.path("counts").propertyNames())
+          .as("%s as %s", kind, format)
+          .isSubsetOf("SAME");
+      assertThat(kind.equals("inbound") || seen.path("rows").size() > 2).isTrue();
+      assertThat(take(kind, file, false).body().path("taken").asInt()).isZero();
+    }
+  }
+
+  @Test
+  void eachRowIsSeenAndABadOneKeepsAllOrIsLeftOut() {
+    String file =
+        """
+        sku,name,gtin,list price,ended
+        NEW-1,Queen marking pen,,4.50,
+        SMOKER-L,,,39.00,
+        SMOKER-S,,123,,
+        NEW-2,,,1.00,
+        BRUSH,,,-1,
+        BRUSH,,,"1,234",
+        ,No SKU,,,
+        TOOL-J,,,,maybe
+        """;
+    JsonNode seen = check("items", file).body();
+    assertThat(seen.path("counts").path("NEW").asInt()).isEqualTo(1);
+    assertThat(seen.path("counts").path("CHANGED").asInt()).isEqualTo(1);
+    assertThat(
+            seen.path("rows")
+                .valueStream()
+                .filter(r -> r.path("fate").asString().equals("REFUSED"))
+                .map(r -> r.path("row").asInt() + " " + r.path("what").asString()))
+        .satisfiesExactly(
+            r -> assertThat(r).startsWith("4 "),
+            r -> assertThat(r).isEqualTo("5 the name is missing"),
+            r -> assertThat(r).isEqualTo("6 list price is less than zero"),
+            r -> assertThat(r).contains("7 ").contains("can be read in two ways"),
+            r -> assertThat(r).isEqualTo("8 the sku is missing"),
+            r -> assertThat(r).isEqualTo("9 ended: ‘maybe’ is neither yes nor no"));
+    Visitor.Answer all = take("items", bytes(file), false);
+    assertThat(all.status()).isEqualTo(422);
+    assertThat(all.body().path("field").asString()).isEqualTo("row 4");
+    assertThat(exists("NEW-1")).as("nothing was taken").isFalse();
+    JsonNode good = take("items", bytes(file), true).body();
+    assertThat(good.path("taken").asInt()).isEqualTo(2);
+    assertThat(good.path("refused").asInt()).isEqualTo(6);
+    assertThat(exists("NEW-1")).isTrue();
+    assertThat(take("items", bytes(file), true).body().path("taken").asInt())
+        .as("again changes nothing")
+        .isZero();
+  }
+
+  @Test
+  void anOlderFileWithSemicolonsAndDecimalCommasIsReadAsItIsMeant() {
+    byte[] file =
+        """
+        Artikel;Bezeichnung;Preis;Gewicht
+        WABE-1;Wabenhonig für Kenner;12,50 €;1.250
+        WABE-2;Honiglöffel aus Olivenholz;4,95;40
+        """
+            .getBytes(Charset.forName("windows-1252"));
+    String headers =
+        header("sku", "Artikel")
+            + header("name", "Bezeichnung")
+            + header("list price", "Preis")
+            + header("weight", "Gewicht");
+    JsonNode seen = check("items?x=" + headers, file).body();
+    JsonNode first = seen.path("rows").get(0);
+    assertThat(first.path("what").asString())
+        .as("1.250 grams may be one or a thousand")
+        .isEqualTo("weight: ‘1.250’ is not a whole number");
+    assertThat(seen.path("rows").get(1).path("what").asString())
+        .isEqualTo("Honiglöffel aus Olivenholz");
+    assertThat(take("items?x=" + headers, file, true).body().path("taken").asInt()).isEqualTo(1);
+    assertThat(
+            here.world()
+                .db()
+                .select(ITEM.LIST_PRICE)
+                .from(ITEM)
+                .where(ITEM.SKU.eq("WABE-2"))
+                .fetchSingle()
+                .value1())
+        .isEqualTo(495);
+    JsonNode again = check("items", file).body();
+    assertThat(again.path("columns").get(0).path("header").asString())
+        .as("which column is which is remembered")
+        .isEqualTo("Artikel");
+  }
+
+  /** Made with an office program: a merged title, formulas, dates, twenty thousand rows. */
+  @Test
+  void aWorkbookOfAnOfficeProgramComesInAsItIsMeant() throws IOException {
+    byte[] file;
+    try (InputStream in = StockFilesTest.class.getResourceAsStream("/sheets/supplies-20000.xlsx")) {
+      file = Objects.requireNonNull(in).readAllBytes();
+    }
+    String headers =
+        header("from", "Lieferant")
+            + header("number", "PO")
+            + header("node", "Lager")
+            + header("sku", "Artikel")
+            + header("quantity", "Menge")
+            + header("due", "Termin");
+    JsonNode seen = check("inbound?x=" + headers, file).body();
+    assertThat(seen.path("counts").path("NEW").asInt()).isEqualTo(20_000);
+    assertThat(seen.path("rows").get(0).path("row").asInt()).isEqualTo(3);
+    assertThat(seen.path("rows").get(1).path("what").asString()).isEqualTo("24 on 2027-01-05");
+    assertThat(take("inbound?x=" + headers, file, false).body().path("taken").asInt())
+        .isEqualTo(20_000);
+    assertThat(
+            here.world()
+                .db()
+                .fetchCount(EXPECTED_SUPPLY, EXPECTED_SUPPLY.DUE.eq(LocalDate.parse("2027-01-05"))))
+        .isEqualTo(67);
+  }
+
+  @Test
+  void aFileThatUnpacksToGigabytesIsGivenUpWithoutUnpackingIt() throws IOException {
+    ByteArrayOutputStream bomb = new ByteArrayOutputStream();
+    try (ZipOutputStream zip = new ZipOutputStream(bomb)) {
+      zip.setLevel(Deflater.BEST_COMPRESSION);
+      zip.putNextEntry(new ZipEntry("xl/sharedStrings.xml"));
+      byte[] nothing = new byte[1024 * 1024];
+      for (int i = 0; i < 2_048; i++) {
+        zip.write(nothing);
+      }
+      zip.closeEntry();
+    }
+    Visitor.Answer answer = check("items", bomb.toByteArray());
+    assertThat(answer.status()).isEqualTo(422);
+    assertThat(answer.body().path("detail").asString()).contains("once it is unpacked");
+  }
+
+  @Test
+  void aCountIsTakenBinByBin() {
+    String file =
+        """
+        sku,node,bin,lot,use until,counted
+        BRUSH,Stillwater,Z-99,,,7
+        SYRUP-2,STW,Z-98,COUNTED-1,2027-09-30,4
+        SYRUP-2,STW,,,,4
+        """;
+    JsonNode seen = check("counts", file).body();
+    assertThat(seen.path("rows").get(0).path("what").asString()).isEqualTo("0 → 7 (+7)");
+    assertThat(seen.path("rows").get(2).path("what").asString())
+        .isEqualTo("say which lot it is of");
+    assertThat(take("counts", bytes(file), true).body().path("taken").asInt()).isEqualTo(2);
+    assertThat(check("counts", file).body().path("rows").get(0).path("fate").asString())
+        .isEqualTo("SAME");
+  }
+
+  @Test
+  void aColumnThatIsMissingIsAskedFor() {
+    JsonNode seen = check("levels", "sku,on hand\nBRUSH,4\n").body();
+    assertThat(
+            seen.path("columns")
+                .valueStream()
+                .filter(c -> c.path("required").asBoolean() && c.path("header").isNull())
+                .map(c -> c.path("column").asString()))
+        .containsExactly("node");
+    assertThat(seen.path("rows").isEmpty()).isTrue();
+    assertThat(check("nothing", "a\n").status()).isEqualTo(404);
+  }
+
+  private static boolean exists(String sku) {
+    return here.world().db().fetchExists(ITEM, ITEM.SKU.eq(sku));
+  }
+
+  private static String header(String column, String header) {
+    return "&header=" + URLEncoder.encode(column + "=" + header, StandardCharsets.UTF_8);
+  }
+
+  private static byte[] bytes(String text) {
+    return text.getBytes(StandardCharsets.UTF_8);
+  }
+
+  private static Visitor.Answer check(String kind, String file) {
+    return check(kind, bytes(file));
+  }
+
+  private static Visitor.Answer check(String kind, byte[] file) {
+    return here.mara().postBytes(path(kind, "/check"), file);
+  }
+
+  private static Visitor.Answer take(String kind, byte[] file, boolean goodOnly) {
+    String path = path(kind, "");
+    return here.mara()
+        .postBytes(path + (path.contains("?") ? "&" : "?") + "goodOnly=" + goodOnly, file);
+  }
+
+  /** A kind, perhaps with parameters behind it. */
+  private static String path(String kind, String rest) {
+    int at = kind.indexOf('?');
+    return at < 0
+        ? "/api/stock/files/" + kind + rest
+        : "/api/stock/files/" + kind.substring(0, at) + rest + kind.substring(at);
+  }
+}
