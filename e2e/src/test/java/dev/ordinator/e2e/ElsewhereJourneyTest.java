@@ -17,8 +17,8 @@ class ElsewhereJourneyTest {
   @Test
   void anOrderIsSentFromElsewhereAndItsGroundsAreRead() {
     receive("BRUSH");
-    Stage.world().shop().place(Sample.order("EJ1", "BRUSH", 1));
-    long id = Stage.released("EJ1");
+    Stage.world().shop().place(Sample.order("EL1", "BRUSH", 1));
+    long id = Stage.released("EL1");
     try (Desk mara = Stage.desk("mara")) {
       mara.go("/orders/" + id + "?pile=ALL&tab=why");
       mara.click("Send elsewhere…");

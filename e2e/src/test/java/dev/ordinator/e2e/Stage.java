@@ -1,15 +1,16 @@
 package dev.ordinator.e2e;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import dev.ordinator.testing.TestWorld;
 import dev.ordinator.testing.Visitor;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.util.function.Predicate;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.MissingNode;
 
 /** The demo world and a browser, once for all interface tests; closed when the last has ended. */
 public final class Stage implements BeforeAllCallback {
@@ -58,16 +59,20 @@ public final class Stage implements BeforeAllCallback {
   /** Waits until the shop's order is with its nodes; gives our id of it. */
   static long released(String externalId) {
     Visitor mara = set.world.visitor("mara");
-    Predicate<JsonNode> isIt = row -> row.path("externalId").asString().equals(externalId);
     TestWorld.await(externalId + " is released")
-        .until(() ->
-            orders(mara)
-                .filter(isIt)
-                .anyMatch(row -> row.path("stage").asString().equals("RELEASED")));
-    return orders(mara).filter(isIt).findFirst().orElseThrow().path("id").asLong();
+        .untilAsserted(() ->
+            assertThat(order(mara, externalId).path("stage").asString())
+                .as("%s", order(mara, externalId))
+                .isEqualTo("RELEASED"));
+    return order(mara, externalId).path("id").asLong();
   }
 
-  private static Stream<JsonNode> orders(Visitor mara) {
-    return mara.read("/api/orders?pile=ALL&limit=500").path("rows").valueStream();
+  private static JsonNode order(Visitor mara, String externalId) {
+    return mara.read("/api/orders?pile=ALL&limit=500")
+        .path("rows")
+        .valueStream()
+        .filter(row -> row.path("externalId").asString().equals(externalId))
+        .findFirst()
+        .orElse(MissingNode.getInstance());
   }
 }
