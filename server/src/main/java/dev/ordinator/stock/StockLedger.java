@@ -115,11 +115,13 @@ public class StockLedger {
 
   /**
    * The common way, in two statements: nothing of it is set aside for anybody, and its lots are not
-   * tracked. Both are looked at by the statements themselves, which then hold the level.
+   * tracked. The allocation is written first: from the moment the level is taken, all others who
+   * want of it wait for this transaction's end.
    *
    * @return false if it is not so plain; nothing is changed then
    */
   private boolean allocatePlainly(long nodeId, Want want) {
+    long allocation = holdFor(want, nodeId, null, want.quantity());
     int taken =
         db.update(STOCK_LEVEL)
             .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.plus(want.quantity()))
@@ -133,8 +135,8 @@ public class StockLedger {
                     .where(ITEM.ID.eq(STOCK_LEVEL.ITEM_ID))
                     .and(Lots.BY_LOT.or(ITEM.COUNTED.isFalse())))
             .execute();
-    if (taken == 1) {
-      holdFor(want, nodeId, null, want.quantity());
+    if (taken == 0) {
+      db.deleteFrom(ALLOCATION).where(ALLOCATION.ID.eq(allocation)).execute();
     }
     return taken == 1;
   }
