@@ -138,10 +138,7 @@ public final class RouteBench {
         ServiceLevel.STANDARD,
         null,
         null,
-        Set.of(),
-        null,
-        Set.of(),
-        Set.of(),
+        OrderDemand.From.ANYWHERE,
         lines);
   }
 

@@ -17,6 +17,7 @@ import dev.ordinator.core.rules.Operator;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.core.rules.RuleGroup;
 import dev.ordinator.rulebook.Editions;
+import dev.ordinator.rulebook.Rulebook;
 import java.util.List;
 import java.util.Set;
 import org.springframework.stereotype.Component;
@@ -32,25 +33,26 @@ class DemoRulebook {
 
   void install() {
     editions.publish(
-        new Editions.Body(
+        new Rulebook(
             new Policy(300, 250, 5_000, 2_000, 5_000),
-            new Ladder(
-                "Everyday",
-                List.of(
-                    new Rung(
-                        "One of our nodes, same country",
-                        new NodeFilter(Set.of(NodeKind.WAREHOUSE, NodeKind.STORE), null, true),
-                        1,
-                        Cover.WHOLE,
-                        Late.FORBID),
-                    new Rung("Any one node", NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID),
-                    new Rung("Any two nodes", NodeFilter.ALL, 2, Cover.WHOLE, Late.FORBID),
-                    new Rung(
-                        "Up to three nodes, even late",
-                        NodeFilter.ALL,
-                        3,
-                        Cover.WHOLE,
-                        Late.ALLOW))),
+            List.of(
+                new Ladder(
+                    "Everyday",
+                    List.of(
+                        new Rung(
+                            "One of our nodes, same country",
+                            new NodeFilter(Set.of(NodeKind.WAREHOUSE, NodeKind.STORE), null, true),
+                            1,
+                            Cover.WHOLE,
+                            Late.FORBID),
+                        new Rung("Any one node", NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID),
+                        new Rung("Any two nodes", NodeFilter.ALL, 2, Cover.WHOLE, Late.FORBID),
+                        new Rung(
+                            "Up to three nodes, even late",
+                            NodeFilter.ALL,
+                            3,
+                            Cover.WHOLE,
+                            Late.ALLOW)))),
             List.of(new RuleGroup("Every order", rules()))),
         "the first edition",
         "Mara");
@@ -87,7 +89,8 @@ class DemoRulebook {
   }
 
   private static DeskRule rule(String id, String name, Condition condition, Action... actions) {
-    return new DeskRule(id, name, true, RuleEvent.RECEIVED, condition, List.of(actions), false);
+    return new DeskRule(
+        id, name, true, RuleEvent.RECEIVED, null, condition, List.of(actions), false);
   }
 
   private static Condition test(Field field, Operator operator, String value) {

@@ -10,6 +10,9 @@ import dev.ordinator.core.rules.DeskRules;
 import dev.ordinator.core.rules.OrderFacts;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.core.rules.RuleOutcome;
+import dev.ordinator.desk.OrderFactsReader.Content;
+import dev.ordinator.desk.OrderFactsReader.Units;
+import dev.ordinator.desk.RuleTraces.Look;
 import dev.ordinator.listings.Listings;
 import dev.ordinator.orders.NewOrder;
 import dev.ordinator.orders.NewOrder.Header;
@@ -25,10 +28,13 @@ import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Editions.Edition;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.Goods;
+import java.time.Clock;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -48,6 +54,9 @@ public class FirstLook {
   private final ExchangeRates rates;
   private final Editions editions;
   private final Items items;
+  private final OrderFactsReader facts;
+  private final RuleTraces traces;
+  private final Clock clock;
 
   FirstLook(
       Listings listings,
@@ -55,13 +64,19 @@ public class FirstLook {
       Pricing pricing,
       ExchangeRates rates,
       Editions editions,
-      Items items) {
+      Items items,
+      OrderFactsReader facts,
+      RuleTraces traces,
+      Clock clock) {
     this.listings = listings;
     this.wordings = wordings;
     this.pricing = pricing;
     this.rates = rates;
     this.editions = editions;
     this.items = items;
+    this.facts = facts;
+    this.traces = traces;
+    this.clock = clock;
   }
 
   /** What all of a batch is seen by, read once. */
@@ -72,7 +87,9 @@ public class FirstLook {
       TaxTable taxes,
       ServiceWords words,
       Edition edition,
-      Map<String, Optional<ExchangeRate>> rates) {}
+      Map<String, Optional<ExchangeRate>> rates,
+      Set<String> buyers,
+      ZonedDateTime now) {}
 
   /**
    * @param how how they came, one for each
@@ -93,12 +110,24 @@ public class FirstLook {
             pricing.taxTable(),
             wordings.of(channel.id()),
             editions.live(),
-            new HashMap<>());
+            new HashMap<>(),
+            buyersBefore(orders),
+            facts.moment(clock.instant()));
     List<Optional<ReadyOrder>> seen = new ArrayList<>();
     for (int i = 0; i < orders.size(); i++) {
       seen.add(look(sight, orders.get(i), how.get(i)));
+      sight.buyers().add(buyer(orders.get(i)));
     }
     return seen;
+  }
+
+  private Set<String> buyersBefore(List<NewOrder> orders) {
+    return new HashSet<>(
+        facts.firstOrders(orders.stream().map(FirstLook::buyer).toList()).keySet());
+  }
+
+  private static String buyer(NewOrder order) {
+    return order.header().buyer().email().toLowerCase(Locale.ROOT);
   }
 
   private Optional<ReadyOrder> look(Sight sight, NewOrder order, String how) {
@@ -134,77 +163,112 @@ public class FirstLook {
             .map(l -> Objects.requireNonNull(sight.matches().get(l.listingId())))
             .toList();
     Figures figures = pricing.figures(order, its, sight.taxes(), rate);
-    RuleOutcome received =
-        rules(sight, RuleEvent.RECEIVED, facts(sight, order, its, figures, Set.of()));
-    if (hasMoreToSay(received)) {
-      return Optional.empty();
-    }
-    List<Fact> facts = new ArrayList<>();
-    facts.add(new Fact(EventKind.RECEIVED, sight.channel().name(), "Order received", how));
-    facts.addAll(figures.notes());
-    facts.addAll(RuleDesk.told(sight.edition(), received));
     PaymentState payment = order.header().payment().state();
-    if (!sight.channel().approval().approves(payment)) {
-      return Optional.of(
-          new ReadyOrder(
-              order,
-              false,
-              figures,
-              received.level().orElse(asked),
-              received.priority(),
-              received.tags(),
-              received.excludedNodes(),
-              facts));
+    Rules rules = new Rules(sight, facts(sight, order, its, figures));
+    rules.lookAt(RuleEvent.RECEIVED);
+    if (payment.hasBeenPaid()) {
+      rules.lookAt(RuleEvent.PAID);
     }
-    RuleOutcome approved =
-        rules(sight, RuleEvent.APPROVED, facts(sight, order, its, figures, received.tags()));
-    if (hasMoreToSay(approved)) {
+    boolean approves = sight.channel().approval().approves(payment);
+    if (approves) {
+      rules.lookAt(RuleEvent.APPROVED);
+    }
+    if (rules.haveMoreToSay()) {
       return Optional.empty();
     }
-    facts.add(OrderDesk.approved(payment));
-    facts.addAll(RuleDesk.told(sight.edition(), approved));
-    Set<String> excluded = new HashSet<>(received.excludedNodes());
-    excluded.addAll(approved.excludedNodes());
+    List<Fact> told = new ArrayList<>();
+    told.add(new Fact(EventKind.RECEIVED, sight.channel().name(), "Order received", how));
+    told.addAll(figures.notes());
+    for (Look look : rules.looks) {
+      if (look.event() == RuleEvent.APPROVED) {
+        told.add(OrderDesk.approved(payment));
+      }
+      told.addAll(RuleDesk.told(sight.edition(), look.outcome()));
+    }
     return Optional.of(
         new ReadyOrder(
             order,
-            true,
+            approves,
             figures,
-            approved.level().or(received::level).orElse(asked),
-            approved.priority().or(received::priority),
-            approved.tags(),
-            excluded,
-            facts));
+            rules.level.orElse(asked),
+            rules.priority,
+            rules.facts.tags(),
+            rules.excluded,
+            rules.looks.stream()
+                .filter(look -> !look.outcome().trace().isEmpty())
+                .map(look -> traces.trace(sight.edition(), look))
+                .toList(),
+            told));
   }
 
-  private static RuleOutcome rules(Sight sight, RuleEvent event, OrderFacts facts) {
-    return DeskRules.evaluate(sight.edition().body().groups(), event, facts);
+  /** What rules say of an order, event by event. */
+  private static final class Rules {
+    private final Sight sight;
+    private final List<Look> looks = new ArrayList<>();
+    private final Set<String> excluded = new HashSet<>();
+    private OrderFacts facts;
+    private Optional<ServiceLevel> level = Optional.empty();
+    private Optional<Integer> priority = Optional.empty();
+
+    Rules(Sight sight, OrderFacts facts) {
+      this.sight = sight;
+      this.facts = facts;
+    }
+
+    void lookAt(RuleEvent event) {
+      RuleOutcome outcome = DeskRules.evaluate(sight.edition().body().groups(), event, facts);
+      looks.add(new Look(event, outcome));
+      excluded.addAll(outcome.excludedNodes());
+      level = outcome.level().or(() -> level);
+      priority = outcome.priority().or(() -> priority);
+      facts = facts.withTags(outcome.tags());
+    }
+
+    /** What is more than a mark on the order is the desk's to do. */
+    boolean haveMoreToSay() {
+      return looks.stream()
+          .map(Look::outcome)
+          .anyMatch(o ->
+              !o.holds().isEmpty()
+                  || !o.notes().isEmpty()
+                  || !o.notices().isEmpty()
+                  || !o.preferredNodes().isEmpty()
+                  || o.ladder().isPresent()
+                  || o.maySplit().isPresent());
+    }
   }
 
-  /** Holds and notes are the desk's to place. */
-  private static boolean hasMoreToSay(RuleOutcome outcome) {
-    return !outcome.holds().isEmpty() || !outcome.notes().isEmpty();
-  }
-
-  private static OrderFacts facts(
-      Sight sight, NewOrder order, List<Priced> its, Figures figures, Set<String> tags) {
-    List<RuleDesk.Units> units = new ArrayList<>();
+  private static OrderFacts facts(Sight sight, NewOrder order, List<Priced> its, Figures figures) {
+    List<Units> units = new ArrayList<>();
     for (int i = 0; i < its.size(); i++) {
       NewOrder.Line line = order.lines().get(i);
       long open = (line.quantity() - line.cancelled()) * its.get(i).unitsEach();
       if (open > 0) {
-        units.add(new RuleDesk.Units(its.get(i).itemId(), open));
+        units.add(new Units(its.get(i).itemId(), open));
       }
     }
-    return RuleDesk.facts(
+    Content content = Content.of(units, units.size(), sight.goods());
+    Header header = order.header();
+    return new OrderFacts(
         sight.channel().code(),
-        order.header().payment().state(),
-        order.header().service(),
-        order.header().shipTo(),
+        header.payment().state(),
+        header.payment().method(),
+        header.service(),
+        header.shipTo().country(),
+        header.shipTo().city(),
+        header.shipTo().postcode(),
+        header.buyer().email(),
+        !sight.buyers().contains(buyer(order)),
+        sight.now().getDayOfWeek(),
+        sight.now().getHour(),
+        OrderFactsReader.days(sight.now().toLocalDate(), header.arriveBy()),
         figures.baseTotal(),
-        figures.units(),
-        units,
-        sight.goods(),
-        tags);
+        content.weight(),
+        content.units(),
+        content.lines(),
+        content.skus(),
+        content.gtins(),
+        content.kinds(),
+        Set.of());
   }
 }

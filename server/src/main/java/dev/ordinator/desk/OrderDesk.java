@@ -233,7 +233,10 @@ public class OrderDesk {
     }
     orders.setLevel(order.id(), level.orElseThrow());
     // the rules look at it as it was settled just now
-    rules.apply(orders.head(order.id()), RuleEvent.RECEIVED);
+    rules.apply(order.id(), RuleEvent.RECEIVED);
+    if (order.payment().hasBeenPaid()) {
+      rules.apply(order.id(), RuleEvent.PAID);
+    }
     orders.setNext(order.id(), order.approvedAt() == null ? Step.APPROVE : Step.ROUTE);
   }
 
@@ -264,7 +267,6 @@ public class OrderDesk {
     }
     Fact approved = approved(order.payment());
     orders.markApproved(order, approved.actor(), approved.why());
-    rules.apply(order, RuleEvent.APPROVED);
     orders.setNext(order.id(), Step.ROUTE);
   }
 
@@ -287,6 +289,7 @@ public class OrderDesk {
         orders.setWaiting(order.id(), false);
         snags.leave(order.id(), UNROUTED);
         orders.setNext(order.id(), Step.RELEASE);
+        rules.apply(order.id(), RuleEvent.ROUTED);
       }
       case Routing.Result.Short(Set<Long> itemIds) -> {
         // it may have been short of something else before
@@ -294,6 +297,9 @@ public class OrderDesk {
         orders.setWaiting(order.id(), true);
         rest(order, Step.ROUTE);
         items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
+        if (!order.snagged()) {
+          rules.apply(order.id(), RuleEvent.SHORT); // once, not at every look that follows
+        }
       }
       case Routing.Result.Full() -> {
         orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(FULL_PAUSE));
@@ -331,10 +337,11 @@ public class OrderDesk {
   }
 
   private void release(OrderHead order) {
+    orders.setNext(order.id(), null);
     if (!order.held()) {
       consignments.releasePlanned(order.id(), DESK);
+      rules.apply(order.id(), RuleEvent.RELEASED);
     }
-    orders.setNext(order.id(), null);
   }
 
   private void snag(Snags.About about, OrderHead order) {

@@ -83,7 +83,9 @@ public class Outbox {
     /** The channel, what is to be paid back. */
     REFUND,
     /** The buyer. */
-    MAIL
+    MAIL,
+    /** Somebody whom a rule names. */
+    NOTICE
   }
 
   /**
@@ -304,6 +306,7 @@ public class Outbox {
       case CANCELLATION -> "The channel could not be told that " + number + " was cancelled";
       case REFUND -> "The channel could not be told to pay back for " + number;
       case MAIL -> "The buyer could not be told that " + number + " was shipped";
+      case NOTICE -> "Somebody whom a rule names could not be told of " + number;
     };
   }
 

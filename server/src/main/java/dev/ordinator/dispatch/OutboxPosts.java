@@ -11,6 +11,7 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import java.time.Clock;
+import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -66,6 +67,24 @@ public class OutboxPosts {
           "Neither channel nor buyer was told",
           "the connection only listens");
     }
+  }
+
+  /**
+   * Notes that somebody whom rules name is to be told of an order.
+   *
+   * @param to a mail address
+   * @param rules the names of the rules
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void postNotice(OrderHead order, String to, String rules) {
+    db.insertInto(OUTBOX)
+        .set(OUTBOX.KIND, Kind.NOTICE.name())
+        .set(OUTBOX.ONCE_KEY, Kind.NOTICE + ":" + UUID.randomUUID())
+        .set(OUTBOX.ORDER_ID, order.id())
+        .set(OUTBOX.BODY, to + "\n" + rules)
+        .set(OUTBOX.STATE, "PENDING")
+        .set(OUTBOX.DUE_AT, clock.instant())
+        .execute();
   }
 
   /** Notes that channel and buyer are to be told of a hand-over. */

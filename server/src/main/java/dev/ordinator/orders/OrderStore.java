@@ -5,6 +5,7 @@ import static dev.ordinator.schema.Tables.ORDER_EXCLUDED_NODE;
 import static dev.ordinator.schema.Tables.ORDER_HOLD;
 import static dev.ordinator.schema.Tables.ORDER_NUMBER;
 import static dev.ordinator.schema.Tables.ORDER_PAYMENT;
+import static dev.ordinator.schema.Tables.ORDER_PREFERRED_NODE;
 import static dev.ordinator.schema.Tables.ORDER_TAG;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
@@ -95,6 +96,7 @@ class OrderStore {
     row.put(SALES_ORDER.CONTENT, json.writeValueAsString(order.content()));
     row.put(SALES_ORDER.NUMBER, number);
     row.put(SALES_ORDER.STAGE, Stage.RECEIVED.name());
+    row.put(SALES_ORDER.STAGE_SINCE, clock.instant());
     row.put(SALES_ORDER.NEXT_STEP, Step.CHECK.name());
     row.put(SALES_ORDER.NEXT_STEP_AT, clock.instant());
     row.put(SALES_ORDER.PLACED_AT, header.placedAt());
@@ -125,9 +127,12 @@ class OrderStore {
         .set(SALES_ORDER.TOTAL, total == null ? 0 : total.minor())
         .setNull(SALES_ORDER.TAX)
         .setNull(SALES_ORDER.LEVEL)
+        .setNull(SALES_ORDER.LADDER)
+        .setNull(SALES_ORDER.MAY_SPLIT)
         .where(SALES_ORDER.ID.eq(id))
         .execute();
     db.deleteFrom(ORDER_EXCLUDED_NODE).where(ORDER_EXCLUDED_NODE.ORDER_ID.eq(id)).execute();
+    db.deleteFrom(ORDER_PREFERRED_NODE).where(ORDER_PREFERRED_NODE.ORDER_ID.eq(id)).execute();
   }
 
   /** What a channel may change. */
@@ -236,35 +241,29 @@ class OrderStore {
             .execute());
   }
 
-  Set<String> excludedNodes(long orderId) {
-    return db.select(ORDER_EXCLUDED_NODE.NODE)
-        .from(ORDER_EXCLUDED_NODE)
-        .where(ORDER_EXCLUDED_NODE.ORDER_ID.eq(orderId))
-        .fetchSet(ORDER_EXCLUDED_NODE.NODE);
-  }
-
-  void exclude(long orderId, Collection<String> nodes) {
-    nodes.forEach(node ->
-        db.insertInto(ORDER_EXCLUDED_NODE, ORDER_EXCLUDED_NODE.ORDER_ID, ORDER_EXCLUDED_NODE.NODE)
-            .values(orderId, node)
-            .onDuplicateKeyIgnore()
-            .execute());
-  }
-
-  void addHold(long orderId, String reason, String actor) {
+  void addHold(long orderId, String reason, String actor, boolean byRule) {
     db.insertInto(ORDER_HOLD)
         .set(ORDER_HOLD.ORDER_ID, orderId)
         .set(ORDER_HOLD.REASON, reason)
+        .set(ORDER_HOLD.BY_RULE, byRule)
         .set(ORDER_HOLD.PLACED_BY, actor)
         .set(ORDER_HOLD.PLACED_AT, clock.instant())
         .execute();
   }
 
   int endHolds(long orderId, String actor) {
+    return endHolds(ORDER_HOLD.ORDER_ID.eq(orderId), actor);
+  }
+
+  int endHoldsOfRules(long orderId, String actor) {
+    return endHolds(ORDER_HOLD.ORDER_ID.eq(orderId).and(ORDER_HOLD.BY_RULE), actor);
+  }
+
+  private int endHolds(Condition which, String actor) {
     return db.update(ORDER_HOLD)
         .set(ORDER_HOLD.RELEASED_BY, actor)
         .set(ORDER_HOLD.RELEASED_AT, clock.instant())
-        .where(ORDER_HOLD.ORDER_ID.eq(orderId))
+        .where(which)
         .and(ORDER_HOLD.RELEASED_AT.isNull())
         .execute();
   }

@@ -4,12 +4,14 @@ import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static org.jooq.impl.DSL.concat;
 import static org.jooq.impl.DSL.left;
 import static org.jooq.impl.DSL.val;
+import static org.jooq.impl.DSL.when;
 
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
+import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
@@ -23,6 +25,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -37,6 +40,7 @@ public class Orders {
   private final OrderLineStore lines;
   private final ReadyOrderStore ready;
   private final Events events;
+  private final ApplicationEventPublisher listeners;
   private final Clock clock;
 
   Orders(
@@ -45,14 +49,19 @@ public class Orders {
       OrderLineStore lines,
       ReadyOrderStore ready,
       Events events,
+      ApplicationEventPublisher listeners,
       Clock clock) {
     this.db = db;
     this.store = store;
     this.lines = lines;
     this.ready = ready;
     this.events = events;
+    this.listeners = listeners;
     this.clock = clock;
   }
+
+  /** Something that rules may look at happened, in the transaction that is under way. */
+  public record Passed(long orderId, RuleEvent event) {}
 
   /** An order that is locked for the desk's next step. */
   public record Claim(long orderId, Step step) {}
@@ -123,14 +132,6 @@ public class Orders {
     store.setTags(id, tags);
   }
 
-  public Set<String> excludedNodes(long id) {
-    return store.excludedNodes(id);
-  }
-
-  public void exclude(long id, Collection<String> nodes) {
-    store.exclude(id, nodes);
-  }
-
   /** Says what the desk does next; null: nothing. */
   public void setNext(long id, @Nullable Step step) {
     store.setNext(id, step);
@@ -171,6 +172,10 @@ public class Orders {
 
   public void setProgress(long id, Progress progress) {
     db.update(SALES_ORDER)
+        .set(
+            SALES_ORDER.STAGE_SINCE,
+            when(SALES_ORDER.STAGE.eq(progress.stage().name()), SALES_ORDER.STAGE_SINCE)
+                .otherwise(val(clock.instant(), SALES_ORDER.STAGE_SINCE)))
         .set(SALES_ORDER.STAGE, progress.stage().name())
         .set(SALES_ORDER.PART_SHIPPED, progress.partShipped())
         .set(SALES_ORDER.SHIP_BY, progress.shipBy())
@@ -185,9 +190,11 @@ public class Orders {
     db.update(SALES_ORDER)
         .set(SALES_ORDER.APPROVED_AT, clock.instant())
         .set(SALES_ORDER.STAGE, Stage.APPROVED.name())
+        .set(SALES_ORDER.STAGE_SINCE, clock.instant())
         .where(SALES_ORDER.ID.eq(order.id()))
         .execute();
     events.record(EventKind.APPROVED, order.id(), null, actor, "Approved", why);
+    listeners.publishEvent(new Passed(order.id(), RuleEvent.APPROVED));
   }
 
   /** A person approves, whatever the payment. */
@@ -211,13 +218,47 @@ public class Orders {
       throw Problem.invalid("reason", "say why, in at most 200 characters");
     }
     OrderHead order = lock(id);
-    if (order.stage().compareTo(Stage.RELEASED) >= 0) {
+    if (!mayBeHeld(order)) {
       throw Problem.conflict(order.number() + " has been released to its node already");
     }
-    store.addHold(id, reason, actor);
-    store.refreshMarks(List.of(id));
-    store.setNext(id, null);
-    events.record(EventKind.HELD, id, null, actor, "Held", reason);
+    hold(order, reason, actor, false);
+  }
+
+  /** A rule holds an order, unless it is too late. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void holdByRule(long id, String reason, String actor) {
+    OrderHead order = lock(id);
+    if (mayBeHeld(order)) {
+      hold(order, reason, actor, true);
+    } else {
+      events.record(
+          EventKind.NOTE,
+          id,
+          actor,
+          "Not held, it has been released to its node already: " + reason);
+    }
+  }
+
+  /** The holds that rules placed end; those of persons stay. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void endHoldsOfRules(long id, String actor) {
+    lock(id);
+    if (store.endHoldsOfRules(id, actor) > 0) {
+      store.refreshMarks(List.of(id));
+      events.record(EventKind.HOLD_RELEASED, id, actor, "Hold released");
+      wake(List.of(id));
+    }
+  }
+
+  private static boolean mayBeHeld(OrderHead order) {
+    return order.stage().compareTo(Stage.RELEASED) < 0;
+  }
+
+  private void hold(OrderHead order, String reason, String actor, boolean byRule) {
+    store.addHold(order.id(), reason, actor, byRule);
+    store.refreshMarks(List.of(order.id()));
+    store.setNext(order.id(), null);
+    events.record(EventKind.HELD, order.id(), null, actor, "Held", reason);
   }
 
   @Transactional
@@ -274,6 +315,9 @@ public class Orders {
         order.id(),
         actor,
         "Payment: " + order.payment() + " → " + payment);
+    if (payment == PaymentState.PAID) {
+      listeners.publishEvent(new Passed(order.id(), RuleEvent.PAID));
+    }
     if (order.stage() == Stage.RECEIVED) {
       wake(List.of(order.id()));
     }

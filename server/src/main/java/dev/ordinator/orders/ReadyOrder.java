@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * An order that was looked at before it is written down: nothing is wrong with it.
  *
  * @param approved it may be routed; else it waits for its payment or a person
+ * @param traces which rules looked at it
  * @param facts its timeline so far
  */
 public record ReadyOrder(
@@ -22,7 +23,14 @@ public record ReadyOrder(
     Optional<Integer> priority,
     Set<String> tags,
     Set<String> excludedNodes,
+    List<Trace> traces,
     List<Fact> facts) {
+
+  /**
+   * @param event what made rules look
+   * @param tried JSON: the rules' ids with whether they held
+   */
+  public record Trace(long editionId, String event, String tried) {}
 
   /**
    * What it costs.

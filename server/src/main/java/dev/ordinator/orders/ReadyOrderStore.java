@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.ORDER_EXCLUDED_NODE;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.ORDER_PAYMENT;
 import static dev.ordinator.schema.Tables.ORDER_TAG;
+import static dev.ordinator.schema.Tables.RULE_TRACE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 
 import dev.ordinator.core.orders.Stage;
@@ -69,6 +70,7 @@ class ReadyOrderStore {
     RowBatch tenders = new RowBatch(db, ORDER_PAYMENT);
     RowBatch tags = new RowBatch(db, ORDER_TAG);
     RowBatch excluded = new RowBatch(db, ORDER_EXCLUDED_NODE);
+    RowBatch traces = new RowBatch(db, RULE_TRACE);
     Map<Long, List<Fact>> facts = new LinkedHashMap<>();
     for (int i = 0; i < ids.size(); i++) {
       long id = ids.get(i);
@@ -83,9 +85,10 @@ class ReadyOrderStore {
           .excludedNodes()
           .forEach(n ->
               excluded.add(row(ORDER_EXCLUDED_NODE.ORDER_ID, id, ORDER_EXCLUDED_NODE.NODE, n)));
+      ready.traces().forEach(t -> traces.add(trace(id, t)));
       facts.put(id, ready.facts());
     }
-    List.of(all, tenders, tags, excluded).forEach(RowBatch::insert);
+    List.of(all, tenders, tags, excluded, traces).forEach(RowBatch::insert);
     events.recordAll(facts);
   }
 
@@ -94,6 +97,7 @@ class ReadyOrderStore {
     Map<Field<?>, @Nullable Object> row = store.received(channelId, number, ready.order());
     boolean approved = ready.approved();
     row.put(SALES_ORDER.STAGE, (approved ? Stage.APPROVED : Stage.RECEIVED).name());
+    row.put(SALES_ORDER.STAGE_SINCE, clock.instant());
     row.put(SALES_ORDER.NEXT_STEP, approved ? Step.ROUTE.name() : null);
     row.put(SALES_ORDER.APPROVED_AT, approved ? clock.instant() : null);
     row.put(SALES_ORDER.LEVEL, ready.level().name());
@@ -125,6 +129,15 @@ class ReadyOrderStore {
     row.put(ORDER_LINE.TAX, figures.tax());
     row.put(ORDER_LINE.TAX_RATE, figures.taxRate());
     row.put(ORDER_LINE.PERSONALISATION, lines.wishes(line));
+    return row;
+  }
+
+  private Map<Field<?>, @Nullable Object> trace(long orderId, ReadyOrder.Trace trace) {
+    Map<Field<?>, @Nullable Object> row =
+        row(RULE_TRACE.ORDER_ID, orderId, RULE_TRACE.EDITION_ID, trace.editionId());
+    row.put(RULE_TRACE.EVENT, trace.event());
+    row.put(RULE_TRACE.AT, clock.instant());
+    row.put(RULE_TRACE.TRIED, trace.tried());
     return row;
   }
 

@@ -261,10 +261,7 @@ final class CaseReader {
                     Objects.requireNonNullElse(o.level(), ServiceLevel.STANDARD),
                     o.arriveBy(),
                     o.maxConsignments(),
-                    Set.of(),
-                    null,
-                    Set.of(),
-                    Set.of(),
+                    OrderDemand.From.ANYWHERE,
                     lines));
     return new BatchRouter.Order(demand, Objects.requireNonNullElse(o.priority(), 1));
   }

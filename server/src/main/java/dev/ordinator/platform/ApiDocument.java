@@ -75,7 +75,8 @@ class ApiDocument {
             .getSchemas()
             .forEach((name, schema) -> {
               Class<?> type = typeOf(name);
-              if (type != null && type.isRecord()) {
+              // one without a component, or one of several kinds, lists no properties
+              if (type != null && type.isRecord() && schema.getProperties() != null) {
                 describe(schema, type);
               }
             });

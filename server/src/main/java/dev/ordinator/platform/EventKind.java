@@ -23,6 +23,7 @@ public enum EventKind {
   HANDED_OVER,
   TOLD_CHANNEL,
   TOLD_BUYER,
+  TOLD_PERSON,
   NOT_TOLD,
   REFUND_ASKED,
   REFUNDED,

@@ -345,10 +345,8 @@ public class Promises {
             level,
             null,
             null,
-            sight.channel().terms().nodes(),
-            null,
-            Set.of(),
-            Set.of(),
+            new OrderDemand.From(
+                sight.channel().terms().nodes(), null, Set.of(), Set.of(), Set.of()),
             sight.wanted().lines());
     Situation situation =
         new Situation(
@@ -357,7 +355,7 @@ public class Promises {
             seen.capacities().computeIfAbsent(day, d -> nodes.capacityLeft(seen.network(), now)),
             sight.wanted().offers(on(sight, day), seen.network()));
     return Router.route(
-            demand, seen.edition().body().ladder(), seen.edition().body().policy(), situation)
+            demand, seen.edition().body().ladder(null), seen.edition().body().policy(), situation)
         .choice()
         .map(choice -> promised(level, choice, day == 0));
   }

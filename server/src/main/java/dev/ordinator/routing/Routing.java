@@ -22,6 +22,8 @@ import dev.ordinator.network.Nodes.NodeCard;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.RoutingWishes;
+import dev.ordinator.orders.RoutingWishes.Wishes;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Texts;
@@ -60,6 +62,7 @@ public class Routing {
   private final OrderKits orderKits;
   private final Nodes nodes;
   private final Editions editions;
+  private final RoutingWishes wishes;
   private final Consignments consignments;
   private final Refusals refusals;
   private final Earmarks earmarks;
@@ -75,6 +78,7 @@ public class Routing {
       OrderKits orderKits,
       Nodes nodes,
       Editions editions,
+      RoutingWishes wishes,
       Consignments consignments,
       Refusals refusals,
       Earmarks earmarks,
@@ -88,6 +92,7 @@ public class Routing {
     this.orderKits = orderKits;
     this.nodes = nodes;
     this.editions = editions;
+    this.wishes = wishes;
     this.consignments = consignments;
     this.refusals = refusals;
     this.earmarks = earmarks;
@@ -123,13 +128,15 @@ public class Routing {
    * What of an order is still to be routed, and what that is decided from.
    *
    * @param available what nodes have of it, before kits are seen as their components
+   * @param ladder the one that rules chose for it
    */
   record Outlook(
       Edition edition,
       Wanted wanted,
       List<Items.Available> available,
       Situation situation,
-      OrderDemand demand) {
+      OrderDemand demand,
+      Ladder ladder) {
 
     RoutingDecision by(Ladder ladder) {
       return Router.route(demand, ladder, edition.body().policy(), situation);
@@ -151,13 +158,13 @@ public class Routing {
       return new Result.Routed();
     }
     Outlook outlook = outlook(order, lines, servingNodes);
-    Ladder ladder = outlook.edition().body().ladder();
+    Ladder ladder = outlook.ladder();
     RoutingDecision decision = outlook.by(ladder);
     if (carryOut(order, outlook, ladder, decision, actor, null)) {
       return new Result.Routed();
     }
     List<Items.Available> possible =
-        outlook.available().stream().filter(a -> outlook.demand().mayComeFrom(a.node())).toList();
+        outlook.available().stream().filter(a -> outlook.demand().from().admits(a.node())).toList();
     return decision.full() ? new Result.Full() : unfilled(outlook.wanted().shortOf(possible));
   }
 
@@ -176,8 +183,15 @@ public class Routing {
     Situation situation =
         new Situation(
             now, network, nodes.capacityLeft(network, now), wanted.offers(available, network));
+    Edition edition = editions.live();
+    Wishes its = wishes.of(order.id());
     return new Outlook(
-        editions.live(), wanted, available, situation, demand(order, servingNodes, wanted.lines()));
+        edition,
+        wanted,
+        available,
+        situation,
+        demand(order, servingNodes, its, wanted.lines()),
+        edition.body().ladder(its.ladder()));
   }
 
   /**
@@ -250,17 +264,19 @@ public class Routing {
   }
 
   private OrderDemand demand(
-      OrderHead order, Set<String> servingNodes, List<OrderDemand.Line> lines) {
+      OrderHead order, Set<String> servingNodes, Wishes its, List<OrderDemand.Line> lines) {
     return new OrderDemand(
         order.number(),
         new Destination(order.shipTo().country(), order.shipTo().postcode()),
         Objects.requireNonNull(order.level(), "an order is checked before it is routed"),
         order.arriveBy(),
-        null,
-        servingNodes,
-        order.pickUpNode(),
-        orders.excludedNodes(order.id()),
-        refusals.by(order.id()),
+        Boolean.FALSE.equals(its.maySplit()) ? 1 : null,
+        new OrderDemand.From(
+            servingNodes,
+            order.pickUpNode(),
+            its.excluded(),
+            its.preferred(),
+            refusals.by(order.id())),
         lines);
   }
 

@@ -1,42 +1,43 @@
 package dev.ordinator.rulebook;
 
+import static dev.ordinator.schema.Tables.DECISION;
 import static dev.ordinator.schema.Tables.EDITION;
 
-import dev.ordinator.core.routing.Ladder;
-import dev.ordinator.core.routing.Policy;
-import dev.ordinator.core.rules.Action;
-import dev.ordinator.core.rules.Condition;
-import dev.ordinator.core.rules.RuleGroup;
+import dev.ordinator.platform.Problem;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import org.jooq.DSLContext;
-import org.jspecify.annotations.Nullable;
+import org.jooq.impl.DSL;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
-import tools.jackson.databind.json.JsonMapper;
 
 /** The numbered editions of the rulebook, of which one is live. */
 @Service
 public class Editions {
   private final DSLContext db;
   private final Clock clock;
-  private final JsonMapper json;
-  private volatile @Nullable Edition read;
+  private final RulebookJson json;
 
-  Editions(DSLContext db, Clock clock, JsonMapper json) {
+  /** What a published edition says never changes: each is read once. */
+  private final Map<Long, Rulebook> read = new ConcurrentHashMap<>();
+
+  Editions(DSLContext db, Clock clock, RulebookJson json) {
     this.db = db;
     this.clock = clock;
-    this.json =
-        json.rebuild()
-            .addMixIn(Condition.class, RulebookJson.ConditionTypes.class)
-            .addMixIn(Action.class, RulebookJson.ActionTypes.class)
-            .build();
+    this.json = json;
   }
 
-  /** What an edition says. */
-  public record Body(Policy policy, Ladder ladder, List<RuleGroup> groups) {}
+  public record Edition(long id, int number, Rulebook body) {}
 
-  public record Edition(long id, int number, Body body) {}
+  /**
+   * @param by who made it live, and {@code at} when
+   * @param decisions how many orders were routed by it
+   */
+  record Summary(int number, boolean live, String note, String by, Instant at, long decisions) {}
 
   /**
    * @throws IllegalStateException if there is none, which a migrated and seeded database has not
@@ -48,40 +49,100 @@ public class Editions {
             .where(EDITION.STATE.eq("LIVE"))
             .fetchOptional()
             .orElseThrow(() -> new IllegalStateException("no edition of the rulebook is live"));
-    // what an edition says never changes: it is read once
-    Edition last = read;
-    if (last == null || last.id() != now.value1()) {
-      last = new Edition(now.value1(), now.value2(), body(now.value1()));
-      read = last;
-    }
-    return last;
+    return new Edition(now.value1(), now.value2(), body(now.value1()));
   }
 
-  private Body body(long id) {
-    return json.readValue(
-        db.select(EDITION.BODY).from(EDITION).where(EDITION.ID.eq(id)).fetchSingle().value1(),
-        Body.class);
+  /**
+   * @throws Problem if no edition that was ever live has that number
+   */
+  Edition published(int number) {
+    return db.select(EDITION.ID)
+        .from(EDITION)
+        .where(EDITION.NUMBER.eq(number))
+        .and(EDITION.STATE.ne("DRAFT"))
+        .fetchOptional(EDITION.ID)
+        .map(id -> new Edition(id, number, body(id)))
+        .orElseThrow(() -> Problem.notFound("edition " + number));
+  }
+
+  /** What an edition that was made live once says. */
+  public Rulebook body(long id) {
+    return read.computeIfAbsent(
+        id,
+        key ->
+            json.read(
+                db.select(EDITION.BODY)
+                    .from(EDITION)
+                    .where(EDITION.ID.eq(key))
+                    .fetchSingle()
+                    .value1(),
+                Rulebook.class));
+  }
+
+  /** All that were ever live, the latest first. */
+  List<Summary> all() {
+    var decisions =
+        DSL.field(DSL.selectCount().from(DECISION).where(DECISION.EDITION_ID.eq(EDITION.ID)));
+    return db.select(
+            EDITION.NUMBER,
+            EDITION.STATE,
+            EDITION.NOTE,
+            EDITION.PUBLISHED_BY,
+            EDITION.PUBLISHED_AT,
+            decisions)
+        .from(EDITION)
+        .where(EDITION.STATE.ne("DRAFT"))
+        .orderBy(EDITION.NUMBER.desc())
+        .fetch(r ->
+            new Summary(
+                r.value1(),
+                r.value2().equals("LIVE"),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6()));
   }
 
   /** Makes a new edition live; the one before it is kept. */
   @Transactional
-  public void publish(Body body, String note, String who) {
-    int last =
-        db.select(EDITION.NUMBER)
+  public void publish(Rulebook body, String note, String who) {
+    long id =
+        db.insertInto(EDITION)
+            .set(EDITION.NUMBER, nextNumber())
+            .set(EDITION.STATE, "DRAFT")
+            .set(EDITION.NOTE, "")
+            .set(EDITION.PUBLISHED_BY, who)
+            .set(EDITION.PUBLISHED_AT, clock.instant())
+            .set(EDITION.BODY, json.write(body))
+            .returningResult(EDITION.ID)
+            .fetchSingle()
+            .value1();
+    makeLive(id, note, who);
+  }
+
+  /** One more than the latest that was ever live. */
+  int nextNumber() {
+    return db.select(EDITION.NUMBER)
             .from(EDITION)
+            .where(EDITION.STATE.ne("DRAFT"))
             .orderBy(EDITION.NUMBER.desc())
             .limit(1)
             .forUpdate()
             .fetchOptional(EDITION.NUMBER)
-            .orElse(0);
+            .orElse(0)
+        + 1;
+  }
+
+  /** A draft becomes the edition that decides. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void makeLive(long id, String note, String who) {
     db.update(EDITION).set(EDITION.STATE, "OLD").where(EDITION.STATE.eq("LIVE")).execute();
-    db.insertInto(EDITION)
-        .set(EDITION.NUMBER, last + 1)
+    db.update(EDITION)
         .set(EDITION.STATE, "LIVE")
         .set(EDITION.NOTE, note)
         .set(EDITION.PUBLISHED_BY, who)
         .set(EDITION.PUBLISHED_AT, clock.instant())
-        .set(EDITION.BODY, json.writeValueAsString(body))
+        .where(EDITION.ID.eq(id))
         .execute();
   }
 }

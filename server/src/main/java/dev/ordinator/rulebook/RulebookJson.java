@@ -6,10 +6,67 @@ import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import com.fasterxml.jackson.annotation.JsonTypeInfo.Id;
 import dev.ordinator.core.rules.Action;
 import dev.ordinator.core.rules.Condition;
+import dev.ordinator.platform.Problem;
+import java.util.Objects;
+import org.springframework.boot.jackson.autoconfigure.JsonMapperBuilderCustomizer;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.stereotype.Component;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
-/** The names by which core's alternatives are told apart in a stored rulebook. */
-final class RulebookJson {
-  private RulebookJson() {}
+/** Reads rulebooks and parts of them, and says where one is not as it must be. */
+@Component
+public class RulebookJson {
+  private final JsonMapper json;
+
+  RulebookJson(JsonMapper json) {
+    this.json = json;
+  }
+
+  /**
+   * @throws Problem that names the place, as a JSON path (RFC 9535)
+   */
+  public <T> T read(JsonNode node, Class<T> type) {
+    try {
+      return Objects.requireNonNull(json.treeToValue(node, type));
+    } catch (JacksonException wrong) {
+      // what core refuses says why itself
+      String why = wrong.getCause() instanceof IllegalArgumentException e ? e.getMessage() : null;
+      throw Problem.invalid(
+          path(wrong), Objects.requireNonNullElseGet(why, wrong::getOriginalMessage));
+    }
+  }
+
+  <T> T read(String text, Class<T> type) {
+    return Objects.requireNonNull(json.readValue(text, type));
+  }
+
+  String write(Object value) {
+    return json.writeValueAsString(value);
+  }
+
+  private static String path(JacksonException e) {
+    StringBuilder path = new StringBuilder("$");
+    for (JacksonException.Reference step : e.getPath()) {
+      String member = step.getPropertyName();
+      path.append(member == null ? "[" + step.getIndex() + "]" : "." + member);
+    }
+    return path.toString();
+  }
+
+  /** The names by which core's alternatives are told apart. */
+  @Configuration
+  static class Names {
+    @Bean
+    JsonMapperBuilderCustomizer rulebookNames() {
+      return builder ->
+          builder
+              .addMixIn(Condition.class, ConditionTypes.class)
+              .addMixIn(Action.class, ActionTypes.class);
+    }
+  }
 
   @JsonTypeInfo(use = Id.NAME, property = "is")
   @JsonSubTypes({
@@ -27,8 +84,13 @@ final class RulebookJson {
     @Type(value = Action.SetPriority.class, name = "setPriority"),
     @Type(value = Action.SetLevel.class, name = "setLevel"),
     @Type(value = Action.Hold.class, name = "hold"),
+    @Type(value = Action.ReleaseHold.class, name = "releaseHold"),
+    @Type(value = Action.UseLadder.class, name = "useLadder"),
     @Type(value = Action.ExcludeNode.class, name = "excludeNode"),
-    @Type(value = Action.AddNote.class, name = "addNote")
+    @Type(value = Action.PreferNode.class, name = "preferNode"),
+    @Type(value = Action.Split.class, name = "split"),
+    @Type(value = Action.AddNote.class, name = "addNote"),
+    @Type(value = Action.Notify.class, name = "notify")
   })
   interface ActionTypes {}
 }

@@ -49,6 +49,7 @@ public class Items {
   /**
    * An item with its key and what rules ask about.
    *
+   * @param gtin empty if it has none
    * @param listPrice of a unit, in minor units of the base currency; {@code cost} likewise
    * @param counted false: there is always enough of it
    * @param lots how its lots are taken; null: from any
@@ -57,6 +58,7 @@ public class Items {
       long id,
       Item item,
       String name,
+      String gtin,
       String category,
       long listPrice,
       long cost,
@@ -106,6 +108,7 @@ public class Items {
                 ITEM.HAZARD,
                 ITEM.BANNED_COUNTRIES,
                 ITEM.NAME,
+                ITEM.GTIN,
                 ITEM.CATEGORY,
                 ITEM.LIST_PRICE,
                 ITEM.COST,
@@ -131,6 +134,7 @@ public class Items {
                             r.get(ITEM.HAZARD),
                             countries(r.get(ITEM.BANNED_COUNTRIES))),
                         r.get(ITEM.NAME),
+                        Objects.requireNonNullElse(r.get(ITEM.GTIN), ""),
                         r.get(ITEM.CATEGORY),
                         r.get(ITEM.LIST_PRICE),
                         Objects.requireNonNullElse(r.get(ITEM.COST), 0L),

@@ -9,6 +9,11 @@ public enum PaymentState {
   PART_REFUNDED,
   REFUNDED;
 
+  /** Whether the money was there once. */
+  public boolean hasBeenPaid() {
+    return this == PAID || this == PART_REFUNDED || this == REFUNDED;
+  }
+
   /**
    * What is known of a payment once its channel has told something: one that does not tell of
    * refunds goes on saying PAID, which takes none back.

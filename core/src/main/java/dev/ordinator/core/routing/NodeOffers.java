@@ -122,19 +122,19 @@ final class NodeOffers {
 
   private @Nullable RuledOut barred(Node node) {
     String code = node.code();
-    if (!order.servingNodes().isEmpty() && !order.servingNodes().contains(code)) {
+    if (!order.from().serving().isEmpty() && !order.from().serving().contains(code)) {
       return RuledOut.NOT_SERVING;
     }
-    if (order.pickUpNode() != null && !order.pickUpNode().equals(code)) {
+    if (order.from().pickUp() != null && !order.from().pickUp().equals(code)) {
       return RuledOut.COLLECTED_ELSEWHERE;
     }
     if (!rung.nodes().admits(node, order.to().country())) {
       return RuledOut.NOT_ON_RUNG;
     }
-    if (order.excludedNodes().contains(code)) {
+    if (order.from().excluded().contains(code)) {
       return RuledOut.EXCLUDED_BY_RULE;
     }
-    return order.refusedBy().contains(code) ? RuledOut.REFUSED : null;
+    return order.from().refused().contains(code) ? RuledOut.REFUSED : null;
   }
 
   private static boolean carries(Lane lane, Item item) {

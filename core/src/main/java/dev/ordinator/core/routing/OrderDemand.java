@@ -13,10 +13,6 @@ import org.jspecify.annotations.Nullable;
  *
  * @param arriveBy the date asked for or promised; null: never late
  * @param maxConsignments the most that the order itself allows; null: what the rung allows
- * @param servingNodes the nodes that serve the order's channel; empty: all do
- * @param pickUpNode the node where the buyer collects it; null: it is sent
- * @param excludedNodes nodes that rules rule out
- * @param refusedBy nodes that said they can’t fill it
  * @param lines at least one
  */
 public record OrderDemand(
@@ -25,11 +21,42 @@ public record OrderDemand(
     ServiceLevel level,
     @Nullable LocalDate arriveBy,
     @Nullable Integer maxConsignments,
-    Set<String> servingNodes,
-    @Nullable String pickUpNode,
-    Set<String> excludedNodes,
-    Set<String> refusedBy,
+    From from,
     List<Line> lines) {
+
+  /**
+   * Which nodes may send an order, whatever the rung; all by their codes.
+   *
+   * @param serving those that serve the order's channel; empty: all do
+   * @param pickUp where the buyer collects it; null: it is sent
+   * @param excluded those that rules rule out
+   * @param preferred those that rules prefer: a rung that can fill the whole order from them alone
+   *     does
+   * @param refused those that said they can’t fill it
+   */
+  public record From(
+      Set<String> serving,
+      @Nullable String pickUp,
+      Set<String> excluded,
+      Set<String> preferred,
+      Set<String> refused) {
+    public static final From ANYWHERE = new From(Set.of(), null, Set.of(), Set.of(), Set.of());
+
+    public From {
+      serving = Set.copyOf(serving);
+      excluded = Set.copyOf(excluded);
+      preferred = Set.copyOf(preferred);
+      refused = Set.copyOf(refused);
+    }
+
+    /** Whether a node may send any of it. */
+    public boolean admits(String node) {
+      return (serving.isEmpty() || serving.contains(node))
+          && (pickUp == null || pickUp.equals(node))
+          && !excluded.contains(node)
+          && !refused.contains(node);
+    }
+  }
 
   /**
    * @param quantity units, positive
@@ -50,9 +77,6 @@ public record OrderDemand(
   }
 
   public OrderDemand {
-    servingNodes = Set.copyOf(servingNodes);
-    excludedNodes = Set.copyOf(excludedNodes);
-    refusedBy = Set.copyOf(refusedBy);
     lines = List.copyOf(lines);
     if (lines.isEmpty()) {
       throw new IllegalArgumentException("order " + id + " has no open line");
@@ -60,13 +84,5 @@ public record OrderDemand(
     if (maxConsignments != null && maxConsignments < 1) {
       throw new IllegalArgumentException("order " + id + " allows no consignment");
     }
-  }
-
-  /** Whether a node may send any of it, whatever the rung. */
-  public boolean mayComeFrom(String node) {
-    return (servingNodes.isEmpty() || servingNodes.contains(node))
-        && (pickUpNode == null || pickUpNode.equals(node))
-        && !excludedNodes.contains(node)
-        && !refusedBy.contains(node);
   }
 }

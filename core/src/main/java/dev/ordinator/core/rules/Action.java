@@ -23,7 +23,30 @@ public sealed interface Action {
 
   record Hold(String reason) implements Action {}
 
+  /** Ends the holds that rules placed; a person's stays. */
+  record ReleaseHold() implements Action {}
+
+  /**
+   * @param ladder one of the edition's
+   */
+  record UseLadder(String ladder) implements Action {}
+
   record ExcludeNode(String node) implements Action {}
 
+  /** On each rung, the nodes that are preferred are tried alone first. */
+  record PreferNode(String node) implements Action {}
+
+  /**
+   * @param allowed false: all of it in one consignment, or it waits
+   */
+  record Split(boolean allowed) implements Action {}
+
   record AddNote(String text) implements Action {}
+
+  /**
+   * Somebody is told by mail.
+   *
+   * @param to a mail address
+   */
+  record Notify(String to) implements Action {}
 }

@@ -2,6 +2,7 @@ package dev.ordinator.core.rules;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Stream;
 
 /** A tree of tests over an order's facts. */
 public sealed interface Condition {
@@ -57,11 +58,14 @@ public sealed interface Condition {
       if (values.isEmpty()) {
         throw new IllegalArgumentException(field + " " + operator + " needs a value");
       }
-      if (field.numeric() != operator.numeric()) {
+      if (!field.takes(operator)) {
         throw new IllegalArgumentException(operator + " does not fit " + field);
       }
       if (operator.numeric()) {
         Long.parseLong(values.getFirst());
+      }
+      if (field.kind() == Field.Kind.CHOICE && !field.options().containsAll(values)) {
+        throw new IllegalArgumentException(field + " is one of " + field.options());
       }
     }
 
@@ -74,24 +78,36 @@ public sealed interface Condition {
       return switch (value) {
         case Field.Value.Text(String text) -> compareText(text);
         case Field.Value.Texts texts -> texts.texts().stream().anyMatch(this::compareText);
-        case Field.Value.Number(long number) -> {
-          long limit = Long.parseLong(values.getFirst());
-          yield operator == Operator.OVER ? number > limit : number < limit;
-        }
+        case Field.Value.Number(Long number) -> number != null && compareNumber(number);
+      };
+    }
+
+    private boolean compareNumber(long number) {
+      long value = number();
+      return switch (operator) {
+        case EXACTLY -> number == value;
+        case OVER -> number > value;
+        case UNDER -> number < value;
+        case IS, BEGINS_WITH, CONTAINS -> throw new AssertionError("refused on construction");
       };
     }
 
     private boolean compareText(String text) {
       String actual = text.toLowerCase(Locale.ROOT);
-      return values.stream()
-          .map(v -> v.toLowerCase(Locale.ROOT))
-          .anyMatch(wanted ->
-              switch (operator) {
-                case IS -> actual.equals(wanted);
-                case BEGINS_WITH -> actual.startsWith(wanted);
-                case CONTAINS -> actual.contains(wanted);
-                case OVER, UNDER -> throw new AssertionError("refused on construction");
-              });
+      return lowered().anyMatch(value -> operator.matches(actual, value));
+    }
+
+    /** The values, without regard to case. */
+    Stream<String> lowered() {
+      return values.stream().map(v -> v.toLowerCase(Locale.ROOT));
+    }
+
+    Test negation() {
+      return new Test(field, operator, values, !negated);
+    }
+
+    long number() {
+      return Long.parseLong(values.getFirst());
     }
   }
 }

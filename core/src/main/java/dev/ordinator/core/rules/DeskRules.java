@@ -17,43 +17,66 @@ public final class DeskRules {
   private final Set<String> tags;
   private final List<String> holds = new ArrayList<>();
   private final Set<String> excludedNodes = new LinkedHashSet<>();
+  private final Set<String> preferredNodes = new LinkedHashSet<>();
   private final List<String> notes = new ArrayList<>();
+  private final Set<String> notices = new LinkedHashSet<>();
   private final List<Tried> trace = new ArrayList<>();
   private @Nullable Integer priority;
   private @Nullable ServiceLevel level;
+  private @Nullable String ladder;
+  private @Nullable Boolean maySplit;
+  private boolean releasesHold;
 
   private DeskRules(OrderFacts facts) {
     this.facts = facts;
     this.tags = new LinkedHashSet<>(facts.tags());
   }
 
+  /** What the rules for an event make of an order. */
   public static RuleOutcome evaluate(List<RuleGroup> groups, RuleEvent event, OrderFacts facts) {
     DeskRules desk = new DeskRules(facts);
     groups.forEach(group -> desk.tryAll(group, event));
+    return desk.outcome();
+  }
+
+  /** What one rule makes of it, by itself. */
+  public static RuleOutcome evaluate(DeskRule rule, OrderFacts facts) {
+    DeskRules desk = new DeskRules(facts);
+    desk.tryOne(rule);
+    return desk.outcome();
+  }
+
+  private RuleOutcome outcome() {
     return new RuleOutcome(
-        Set.copyOf(desk.tags),
-        Optional.ofNullable(desk.priority),
-        Optional.ofNullable(desk.level),
-        List.copyOf(desk.holds),
-        Set.copyOf(desk.excludedNodes),
-        List.copyOf(desk.notes),
-        List.copyOf(desk.trace));
+        Set.copyOf(tags),
+        Optional.ofNullable(priority),
+        Optional.ofNullable(level),
+        List.copyOf(holds),
+        releasesHold,
+        Optional.ofNullable(ladder),
+        Set.copyOf(excludedNodes),
+        Set.copyOf(preferredNodes),
+        Optional.ofNullable(maySplit),
+        List.copyOf(notes),
+        Set.copyOf(notices),
+        List.copyOf(trace));
   }
 
   private void tryAll(RuleGroup group, RuleEvent event) {
     for (DeskRule rule : group.rules()) {
-      if (!rule.on() || rule.event() != event) {
-        continue;
-      }
-      boolean holds = rule.condition().holds(facts);
-      trace.add(new Tried(rule.id(), rule.name(), holds, holds ? rule.actions() : List.of()));
-      if (holds) {
-        rule.actions().forEach(this::act);
-        if (rule.endsGroup()) {
-          return;
-        }
+      if (rule.on() && rule.event() == event && tryOne(rule) && rule.endsGroup()) {
+        return;
       }
     }
+  }
+
+  private boolean tryOne(DeskRule rule) {
+    boolean holds = rule.condition().holds(facts);
+    trace.add(new Tried(rule.id(), rule.name(), holds, holds ? rule.actions() : List.of()));
+    if (holds) {
+      rule.actions().forEach(this::act);
+    }
+    return holds;
   }
 
   private void act(Action action) {
@@ -63,7 +86,15 @@ public final class DeskRules {
       case Action.SetPriority(int priorityClass) -> priority = priorityClass;
       case Action.SetLevel(ServiceLevel to) -> level = to;
       case Action.Hold(String reason) -> holds.add(reason);
+      case Action.ReleaseHold() -> {
+        holds.clear();
+        releasesHold = true;
+      }
+      case Action.UseLadder(String name) -> ladder = name;
       case Action.ExcludeNode(String node) -> excludedNodes.add(node);
+      case Action.PreferNode(String node) -> preferredNodes.add(node);
+      case Action.Split(boolean allowed) -> maySplit = allowed;
+      case Action.Notify(String to) -> notices.add(to);
       case Action.AddNote(String text) -> notes.add(text);
     }
   }

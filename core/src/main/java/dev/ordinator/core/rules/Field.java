@@ -1,46 +1,106 @@
 package dev.ordinator.core.rules;
 
+import dev.ordinator.core.orders.PaymentState;
+import java.time.DayOfWeek;
+import java.util.Arrays;
+import java.util.List;
 import java.util.Set;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /** A fact that a condition can test, with its type. */
 public enum Field {
+  /** The channel's code. */
   CHANNEL(f -> new Value.Text(f.channel())),
-  PAYMENT(f -> new Value.Text(f.payment().name())),
+  PAYMENT(f -> new Value.Text(f.payment().name()), names(PaymentState.values())),
+  PAYMENT_METHOD(f -> new Value.Text(f.paymentMethod())),
   SERVICE_ASKED(f -> new Value.Text(f.serviceAsked())),
   COUNTRY(f -> new Value.Text(f.country())),
+  CITY(f -> new Value.Text(f.city())),
   POSTCODE(f -> new Value.Text(f.postcode())),
+  /** The buyer's mail address. */
+  BUYER(f -> new Value.Text(f.buyer())),
+  /** Whether the buyer never ordered before. */
+  FIRST_ORDER(f -> new Value.Text(f.firstOrder() ? "YES" : "NO"), List.of("YES", "NO")),
+  WEEKDAY(f -> new Value.Text(f.weekday().name()), names(DayOfWeek.values())),
+  SKU(f -> new Value.Texts(f.skus())),
+  GTIN(f -> new Value.Texts(f.gtins())),
+  CATEGORY(f -> new Value.Texts(f.categories())),
+  TAG(f -> new Value.Texts(f.tags())),
   /** Minor units of the base currency. */
   VALUE(f -> new Value.Number(f.value())),
   /** Grams. */
   WEIGHT(f -> new Value.Number(f.weight())),
   UNITS(f -> new Value.Number(f.units())),
-  SKU(f -> new Value.Texts(f.skus())),
-  CATEGORY(f -> new Value.Texts(f.categories())),
-  TAG(f -> new Value.Texts(f.tags()));
+  LINES(f -> new Value.Number(f.lines())),
+  /** 0 to 23. */
+  HOUR(f -> new Value.Number((long) f.hour())),
+  /** Days from today to the arrival that was asked for; none if none was. */
+  DAYS_TO_ARRIVAL(f -> new Value.Number(f.daysToArrival()));
+
+  /** What values a field has. */
+  public enum Kind {
+    TEXT,
+    /** One of those that {@link Field#options} lists. */
+    CHOICE,
+    /** Several texts at once: a test holds if it does for any of them. */
+    TEXTS,
+    NUMBER
+  }
 
   /** A fact's value, by its type. */
   sealed interface Value {
     record Text(String text) implements Value {}
 
-    record Number(long number) implements Value {}
+    /** Null: there is none, and no comparison with it holds. */
+    record Number(@Nullable Long number) implements Value {}
 
-    /** Holds if any of the texts does. */
     record Texts(Set<String> texts) implements Value {}
   }
 
+  private static final Set<Field> MANY = Set.of(SKU, GTIN, CATEGORY, TAG);
+  private static final Set<Field> NUMBERS =
+      Set.of(VALUE, WEIGHT, UNITS, LINES, HOUR, DAYS_TO_ARRIVAL);
+
   private final Function<OrderFacts, Value> of;
+  private final List<String> options;
 
   Field(Function<OrderFacts, Value> of) {
+    this(of, List.of());
+  }
+
+  Field(Function<OrderFacts, Value> of, List<String> options) {
     this.of = of;
+    this.options = options;
   }
 
   Value of(OrderFacts facts) {
     return of.apply(facts);
   }
 
-  /** Whether it is compared as a number. */
-  public boolean numeric() {
-    return this == VALUE || this == WEIGHT || this == UNITS;
+  /** All values that it can have; empty if there is no end of them. */
+  public List<String> options() {
+    return options;
+  }
+
+  public Kind kind() {
+    if (NUMBERS.contains(this)) {
+      return Kind.NUMBER;
+    }
+    if (MANY.contains(this)) {
+      return Kind.TEXTS;
+    }
+    return options.isEmpty() ? Kind.TEXT : Kind.CHOICE;
+  }
+
+  /** Whether it can be compared so. */
+  public boolean takes(Operator operator) {
+    return kind() == Kind.CHOICE
+        ? operator == Operator.IS
+        : operator.numeric() == (kind() == Kind.NUMBER);
+  }
+
+  private static List<String> names(Enum<?>[] values) {
+    return Arrays.stream(values).map(Enum::name).toList();
   }
 }

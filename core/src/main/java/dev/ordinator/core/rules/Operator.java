@@ -6,6 +6,7 @@ public enum Operator {
   IS,
   BEGINS_WITH,
   CONTAINS,
+  EXACTLY,
   /** Greater than the value. */
   OVER,
   /** Less than the value. */
@@ -13,6 +14,16 @@ public enum Operator {
 
   /** Whether it compares numbers. */
   public boolean numeric() {
-    return this == OVER || this == UNDER;
+    return this == EXACTLY || this == OVER || this == UNDER;
+  }
+
+  /** Whether a text is as one of the values says; both in lower case. */
+  boolean matches(String text, String value) {
+    return switch (this) {
+      case IS -> text.equals(value);
+      case BEGINS_WITH -> text.startsWith(value);
+      case CONTAINS -> text.contains(value);
+      case EXACTLY, OVER, UNDER -> throw new IllegalStateException(this + " compares numbers");
+    };
   }
 }

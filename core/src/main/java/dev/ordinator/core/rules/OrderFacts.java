@@ -1,32 +1,73 @@
 package dev.ordinator.core.rules;
 
 import dev.ordinator.core.orders.PaymentState;
+import java.time.DayOfWeek;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
- * What desk rules can see of an order.
+ * What desk rules can see of an order. Units that were cancelled are not in it; kits that are apart
+ * are seen as their components.
  *
  * @param channel the channel's code
+ * @param buyer mail address
+ * @param firstOrder the buyer never ordered before
+ * @param weekday of the look, in the merchant's time zone, as is {@code hour}
  * @param value minor units of the base currency
- * @param weight grams, all open units together
- * @param units open units
+ * @param weight grams, all units together
+ * @param daysToArrival from the day of the look to the arrival asked for; null: none was
  */
 public record OrderFacts(
     String channel,
     PaymentState payment,
+    String paymentMethod,
     String serviceAsked,
     String country,
+    String city,
     String postcode,
+    String buyer,
+    boolean firstOrder,
+    DayOfWeek weekday,
+    int hour,
+    @Nullable Long daysToArrival,
     long value,
     long weight,
     long units,
+    long lines,
     Set<String> skus,
+    Set<String> gtins,
     Set<String> categories,
     Set<String> tags) {
 
   public OrderFacts {
     skus = Set.copyOf(skus);
+    gtins = Set.copyOf(gtins);
     categories = Set.copyOf(categories);
     tags = Set.copyOf(tags);
+  }
+
+  /** The same with other tags. */
+  public OrderFacts withTags(Set<String> others) {
+    return new OrderFacts(
+        channel,
+        payment,
+        paymentMethod,
+        serviceAsked,
+        country,
+        city,
+        postcode,
+        buyer,
+        firstOrder,
+        weekday,
+        hour,
+        daysToArrival,
+        value,
+        weight,
+        units,
+        lines,
+        skus,
+        gtins,
+        categories,
+        others);
   }
 }

@@ -148,10 +148,7 @@ class ExactRoutingTest {
             ServiceLevel.STANDARD,
             null,
             null,
-            Set.of(),
-            null,
-            Set.of(),
-            Set.of(),
+            OrderDemand.From.ANYWHERE,
             lines);
     Rung rung = new Rung("any", NodeFilter.ALL, 12, Cover.WHOLE, Late.ALLOW);
     Choice choice =

@@ -164,10 +164,7 @@ record RandomCase(
         ServiceLevel.STANDARD,
         random.nextBoolean() ? null : TODAY.plusDays(random.nextInt(5)),
         random.nextInt(8) == 0 ? 1 + random.nextInt(2) : null,
-        Set.of(),
-        null,
-        Set.of(),
-        Set.of(),
+        OrderDemand.From.ANYWHERE,
         lines);
   }
 }

@@ -109,10 +109,7 @@ class RouterTest {
         ServiceLevel.STANDARD,
         arriveBy == null ? null : LocalDate.parse(arriveBy),
         null,
-        Set.of(),
-        null,
-        Set.of(),
-        Set.of(),
+        OrderDemand.From.ANYWHERE,
         List.of(lines));
   }
 
@@ -125,10 +122,7 @@ class RouterTest {
         ServiceLevel.STANDARD,
         null,
         null,
-        serving,
-        pickUp,
-        excluded,
-        Set.of(refusedBy),
+        new OrderDemand.From(serving, pickUp, excluded, Set.of(), Set.of(refusedBy)),
         List.of(line(BOX, 1)));
   }
 
@@ -293,6 +287,34 @@ class RouterTest {
         .containsOnly(RuledOut.AT_CAPACITY);
     assertThat(ruledOut(Router.route(order("JP", null, line(BOX, 1)), LADDER, POLICY, full), "STW"))
         .containsOnly(RuledOut.NOT_ON_RUNG, RuledOut.NO_LANE);
+  }
+
+  @Test
+  void preferredNodesAreTakenWhereTheyCanSendAllOfItAndOnlyThere() {
+    OrderDemand preferring =
+        new OrderDemand(
+            "W-3",
+            new Destination("NL", ""),
+            ServiceLevel.STANDARD,
+            null,
+            null,
+            new OrderDemand.From(Set.of(), null, Set.of(), Set.of("STW"), Set.of()),
+            List.of(line(BOX, 2)));
+    assertThat(chosen(preferring, stock(offer("STW", "BOX-10", 2), offer("CAN", "BOX-10", 2))))
+        .as("it is dearer")
+        .isEqualTo("STW");
+    assertThat(chosen(preferring, stock(offer("STW", "BOX-10", 1), offer("CAN", "BOX-10", 2))))
+        .isEqualTo("CAN");
+  }
+
+  private static String chosen(OrderDemand order, Situation situation) {
+    return Router.route(order, LADDER, POLICY, situation)
+        .choice()
+        .orElseThrow()
+        .plan()
+        .consignments()
+        .getFirst()
+        .node();
   }
 
   @Test

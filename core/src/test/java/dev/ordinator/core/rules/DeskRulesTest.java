@@ -4,32 +4,28 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
 
 import dev.ordinator.core.network.ServiceLevel;
-import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.core.orders.Stage;
 import dev.ordinator.core.rules.Condition.Test;
 import java.util.List;
 import java.util.Set;
 
 class DeskRulesTest {
   private static final OrderFacts ORDER =
-      new OrderFacts(
-          "WEB",
-          PaymentState.PAID,
-          "Express by noon",
-          "DE",
-          "10115",
-          18_000,
-          4_200,
-          3,
-          Set.of("JAR-500", "SMOKER"),
-          Set.of("jars", "tools"),
-          Set.of("first-order"));
+      new Facts(
+              "WEB",
+              "DE",
+              "Express by noon",
+              18_000,
+              Set.of("jars", "tools"),
+              Set.of("first-order"))
+          .seen();
 
   private static Condition is(Field field, String... values) {
     return new Test(field, Operator.IS, List.of(values), false);
   }
 
   private static DeskRule rule(String id, Condition condition, boolean ends, Action... actions) {
-    return new DeskRule(id, id, true, RuleEvent.RECEIVED, condition, List.of(actions), ends);
+    return new DeskRule(id, id, true, RuleEvent.RECEIVED, null, condition, List.of(actions), ends);
   }
 
   private static RuleOutcome evaluate(DeskRule... rules) {
@@ -86,7 +82,14 @@ class DeskRulesTest {
     Condition always = new Condition.All(List.of());
     DeskRule off =
         new DeskRule(
-            "off", "off", false, RuleEvent.RECEIVED, always, List.of(new Action.Hold("no")), false);
+            "off",
+            "off",
+            false,
+            RuleEvent.RECEIVED,
+            null,
+            always,
+            List.of(new Action.Hold("no")),
+            false);
     RuleOutcome outcome =
         evaluate(
             off,
@@ -96,13 +99,57 @@ class DeskRulesTest {
                 false,
                 new Action.SetLevel(ServiceLevel.EXPRESS),
                 new Action.ExcludeNode("FER"),
+                new Action.PreferNode("CAN"),
+                new Action.UseLadder("Live goods"),
+                new Action.Split(false),
+                new Action.Notify("desk@brackenholt.example"),
                 new Action.AddNote("look twice"),
                 new Action.Hold("check papers")));
     assertThat(outcome.level()).contains(ServiceLevel.EXPRESS);
     assertThat(outcome.excludedNodes()).containsExactly("FER");
+    assertThat(outcome.preferredNodes()).containsExactly("CAN");
+    assertThat(outcome.ladder()).contains("Live goods");
+    assertThat(outcome.maySplit()).contains(false);
+    assertThat(outcome.notices()).containsExactly("desk@brackenholt.example");
     assertThat(outcome.notes()).containsExactly("look twice");
     assertThat(outcome.holds()).containsExactly("check papers");
     assertThat(outcome.trace()).hasSize(1);
+  }
+
+  @org.junit.jupiter.api.Test
+  void aNumberThatIsNotThereMeetsNoTestAndEveryNegatedOne() {
+    Test soon = new Test(Field.DAYS_TO_ARRIVAL, Operator.UNDER, List.of("3"), false);
+    assertThat(soon.holds(ORDER)).isFalse();
+    assertThat(soon.negation().holds(ORDER)).isTrue();
+  }
+
+  @org.junit.jupiter.api.Test
+  void aReleaseEndsTheHoldsBeforeItAndNotThoseAfterIt() {
+    Condition always = new Condition.All(List.of());
+    RuleOutcome outcome =
+        evaluate(
+            rule("a", always, false, new Action.Hold("papers")),
+            rule("b", always, false, new Action.ReleaseHold()),
+            rule("c", always, false, new Action.Hold("weight")));
+    assertThat(outcome.holds()).containsExactly("weight");
+    assertThat(outcome.releasesHold()).isTrue();
+  }
+
+  @org.junit.jupiter.api.Test
+  void aStayBelongsToRulesForOrdersThatStayAndToNoOthers() {
+    Condition always = new Condition.All(List.of());
+    List<Action> note = List.of(new Action.AddNote("still there"));
+    DeskRule.Stay stay = new DeskRule.Stay(Stage.RELEASED, 2);
+    assertThatIllegalArgumentException()
+        .isThrownBy(
+            () -> new DeskRule("a", "a", true, RuleEvent.PACKED, stay, always, note, false));
+    assertThatIllegalArgumentException()
+        .isThrownBy(() -> new DeskRule("a", "a", true, RuleEvent.STAYS, null, always, note, false));
+    assertThat(
+            DeskRules.evaluate(
+                    new DeskRule("a", "a", true, RuleEvent.STAYS, stay, always, note, false), ORDER)
+                .notes())
+        .containsExactly("still there");
   }
 
   @org.junit.jupiter.api.Test
@@ -113,5 +160,7 @@ class DeskRulesTest {
         .isThrownBy(() -> new Test(Field.VALUE, Operator.IS, List.of("5"), false));
     assertThatIllegalArgumentException()
         .isThrownBy(() -> new Test(Field.VALUE, Operator.OVER, List.of("dear"), false));
+    assertThatIllegalArgumentException()
+        .isThrownBy(() -> new Test(Field.WEEKDAY, Operator.IS, List.of("SOMEDAY"), false));
   }
 }

@@ -1,0 +1,90 @@
+package dev.ordinator.orders;
+
+import static dev.ordinator.schema.Tables.ORDER_EXCLUDED_NODE;
+import static dev.ordinator.schema.Tables.ORDER_PREFERRED_NODE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+
+import java.util.Optional;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Table;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What rules said of how orders are to be sent. */
+@Component
+public class RoutingWishes {
+  private final DSLContext db;
+
+  RoutingWishes(DSLContext db) {
+    this.db = db;
+  }
+
+  /**
+   * @param ladder the name of a ladder; null: the edition's first
+   * @param maySplit false: all of it in one consignment; null: as the ladder allows
+   * @param excluded codes of nodes, as are {@code preferred}
+   */
+  public record Wishes(
+      @Nullable String ladder,
+      @Nullable Boolean maySplit,
+      Set<String> excluded,
+      Set<String> preferred) {}
+
+  public Wishes of(long orderId) {
+    var order =
+        db.select(SALES_ORDER.LADDER, SALES_ORDER.MAY_SPLIT)
+            .from(SALES_ORDER)
+            .where(SALES_ORDER.ID.eq(orderId))
+            .fetchSingle();
+    return new Wishes(
+        order.value1(),
+        order.value2(),
+        db.select(ORDER_EXCLUDED_NODE.NODE)
+            .from(ORDER_EXCLUDED_NODE)
+            .where(ORDER_EXCLUDED_NODE.ORDER_ID.eq(orderId))
+            .fetchSet(ORDER_EXCLUDED_NODE.NODE),
+        db.select(ORDER_PREFERRED_NODE.NODE)
+            .from(ORDER_PREFERRED_NODE)
+            .where(ORDER_PREFERRED_NODE.ORDER_ID.eq(orderId))
+            .fetchSet(ORDER_PREFERRED_NODE.NODE));
+  }
+
+  /** Rules say something more: what they don't mention stays as it was. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void add(
+      long orderId,
+      Optional<String> ladder,
+      Optional<Boolean> maySplit,
+      Set<String> excluded,
+      Set<String> preferred) {
+    ladder.ifPresent(l -> set(orderId, SALES_ORDER.LADDER, l));
+    maySplit.ifPresent(may -> set(orderId, SALES_ORDER.MAY_SPLIT, may));
+    excluded.forEach(node ->
+        addNode(
+            ORDER_EXCLUDED_NODE,
+            ORDER_EXCLUDED_NODE.ORDER_ID,
+            ORDER_EXCLUDED_NODE.NODE,
+            orderId,
+            node));
+    preferred.forEach(node ->
+        addNode(
+            ORDER_PREFERRED_NODE,
+            ORDER_PREFERRED_NODE.ORDER_ID,
+            ORDER_PREFERRED_NODE.NODE,
+            orderId,
+            node));
+  }
+
+  private <T> void set(long orderId, Field<T> field, T value) {
+    db.update(SALES_ORDER).set(field, value).where(SALES_ORDER.ID.eq(orderId)).execute();
+  }
+
+  private void addNode(
+      Table<?> table, Field<Long> order, Field<String> node, long orderId, String code) {
+    db.insertInto(table, order, node).values(orderId, code).onDuplicateKeyIgnore().execute();
+  }
+}
