@@ -280,7 +280,7 @@ export interface paths {
         options?: never;
         head?: never;
         /** Pause or go on, listen only or speak, and how often to pull */
-        patch: operations["change"];
+        patch: operations["change_1"];
         trace?: never;
     };
     "/api/channels/{id}/carriers": {
@@ -1048,7 +1048,7 @@ export interface paths {
             cookie?: never;
         };
         /** A file, how it is read, and how many rows are how */
-        get: operations["file"];
+        get: operations["file_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1067,7 +1067,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Discard a file; its rows are kept */
-        post: operations["discard_1"];
+        post: operations["discard_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1237,7 +1237,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Settle a refused message without taking it in; its text is kept */
-        post: operations["discard"];
+        post: operations["discard_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1789,6 +1789,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which rules looked at an order, and what they did; the latest look first */
+        get: operations["ofOrder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/take-back": {
         parameters: {
             query?: never;
@@ -1962,6 +1979,245 @@ export interface paths {
         put?: never;
         /** Read rates from a CSV file (currency, day, rate); orders that waited for them go on */
         post: operations["read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft, or the live edition if there is none, with what is wrong with it */
+        get: operations["shown"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Make a file, or what the live edition once said, the draft */
+        put: operations["replace"];
+        post?: never;
+        /** Throw the draft away */
+        delete: operations["discard"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/draft/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Change the draft: all of it or nothing; begins one if there is none */
+        post: operations["change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/draft/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The draft as a file */
+        get: operations["draftFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/draft/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make the draft the edition that decides */
+        post: operations["makeLive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All editions that were ever live, the latest first */
+        get: operations["all_2"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/editions/{number}/differences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** In what an edition differs from the one before it */
+        get: operations["differences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/editions/{number}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make an edition’s words the draft, to go back to it */
+        post: operations["goBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/editions/{number}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An edition as a file */
+        get: operations["file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of such files */
+        get: operations["schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many orders of the last 30 days each rung was chosen for */
+        get: operations["shares"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What rules can be made of */
+        get: operations["terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which of the last 30 days’ orders this rule would have met */
+        post: operations["met"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many of the last 30 days’ orders each of these rules would have met */
+        post: operations["counts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2749,7 +3005,7 @@ export interface paths {
             cookie?: never;
         };
         /** The counts beside the rail’s names: only what waits for a person */
-        get: operations["counts"];
+        get: operations["counts_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2797,6 +3053,43 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Action: unknown;
+        ActionAddNote: components["schemas"]["Action"] & {
+            text?: string;
+        };
+        ActionAddTag: components["schemas"]["Action"] & {
+            tag?: string;
+        };
+        ActionExcludeNode: components["schemas"]["Action"] & {
+            node?: string;
+        };
+        ActionHold: components["schemas"]["Action"] & {
+            reason?: string;
+        };
+        ActionNotify: components["schemas"]["Action"] & {
+            to?: string;
+        };
+        ActionPreferNode: components["schemas"]["Action"] & {
+            node?: string;
+        };
+        ActionReleaseHold: components["schemas"]["Action"];
+        ActionRemoveTag: components["schemas"]["Action"] & {
+            tag?: string;
+        };
+        ActionSetLevel: components["schemas"]["Action"] & {
+            /** @enum {string} */
+            level?: "STANDARD" | "EXPRESS";
+        };
+        ActionSetPriority: components["schemas"]["Action"] & {
+            /** Format: int32 */
+            priorityClass?: number;
+        };
+        ActionSplit: components["schemas"]["Action"] & {
+            allowed?: boolean;
+        };
+        ActionUseLadder: components["schemas"]["Action"] & {
+            ladder?: string;
+        };
         Address: {
             city: string;
             country: string;
@@ -2970,6 +3263,24 @@ export interface components {
             /** Format: int64 */
             lineId: number;
             title: string;
+        };
+        Condition: unknown;
+        ConditionAll: components["schemas"]["Condition"] & {
+            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"])[];
+        };
+        ConditionAny: components["schemas"]["Condition"] & {
+            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"])[];
+        };
+        ConditionNone: components["schemas"]["Condition"] & {
+            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"])[];
+        };
+        ConditionTest: components["schemas"]["Condition"] & {
+            /** @enum {string} */
+            field?: "CHANNEL" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
+            negated?: boolean;
+            /** @enum {string} */
+            operator?: "IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER";
+            values?: string[];
         };
         ConnectingAccess: {
             baseUrl: string;
@@ -3160,6 +3471,46 @@ export interface components {
             /** Format: int64 */
             splitPenalty: number;
         };
+        DecisionShare: {
+            /** Format: int32 */
+            orders: number;
+            rung: string;
+        };
+        DeskRule: {
+            actions: (components["schemas"]["ActionAddNote"] | components["schemas"]["ActionAddTag"] | components["schemas"]["ActionExcludeNode"] | components["schemas"]["ActionHold"] | components["schemas"]["ActionNotify"] | components["schemas"]["ActionPreferNode"] | components["schemas"]["ActionReleaseHold"] | components["schemas"]["ActionRemoveTag"] | components["schemas"]["ActionSetLevel"] | components["schemas"]["ActionSetPriority"] | components["schemas"]["ActionSplit"] | components["schemas"]["ActionUseLadder"])[];
+            condition: components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"];
+            endsGroup: boolean;
+            /** @enum {string} */
+            event: "RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "AMENDED" | "STAYS";
+            id: string;
+            name: string;
+            on: boolean;
+            stay?: components["schemas"]["DeskRuleStay"];
+        };
+        DeskRuleStay: {
+            /** Format: int32 */
+            hours: number;
+            /** @enum {string} */
+            stage: "RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED";
+        };
+        DifferencesFound: {
+            ladders: components["schemas"]["DifferencesLadderDifference"][];
+            policyAfter?: components["schemas"]["Policy"];
+            policyBefore?: components["schemas"]["Policy"];
+            rules: components["schemas"]["DifferencesRuleDifference"][];
+        };
+        DifferencesLadderDifference: {
+            after?: components["schemas"]["Ladder"];
+            before?: components["schemas"]["Ladder"];
+            /** @enum {string} */
+            how: "ADDED" | "REMOVED" | "CHANGED" | "MOVED";
+        };
+        DifferencesRuleDifference: {
+            after?: components["schemas"]["DeskRule"];
+            before?: components["schemas"]["DeskRule"];
+            /** @enum {string} */
+            how: "ADDED" | "REMOVED" | "CHANGED" | "MOVED";
+        };
         DispatchBench: {
             consignment: components["schemas"]["DispatchBoardCard"];
             instructions: string;
@@ -3285,6 +3636,17 @@ export interface components {
             until: null | string;
             who: string;
         };
+        EditionsSummary: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int64 */
+            decisions: number;
+            live: boolean;
+            note: string;
+            /** Format: int32 */
+            number: number;
+        };
         ElsewhereAlternative: {
             /** Format: date */
             arrival: string;
@@ -3315,7 +3677,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
+            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
             text: string;
             why: string;
         };
@@ -3714,6 +4076,25 @@ export interface components {
             /** Format: int64 */
             quantity: number;
             sku: string;
+        };
+        Ladder: {
+            name: string;
+            rungs: components["schemas"]["LadderRung"][];
+        };
+        LadderNodeFilter: {
+            codes: string[] | null;
+            kinds: ("WAREHOUSE" | "STORE" | "SUPPLIER" | "PARTNER" | "CHANNEL_DEPOT")[] | null;
+            sameCountry: boolean;
+        };
+        LadderRung: {
+            /** @enum {string} */
+            cover: "WHOLE" | "MOST";
+            /** @enum {string} */
+            late: "FORBID" | "ALLOW";
+            /** Format: int32 */
+            maxConsignments: number;
+            name: string;
+            nodes: components["schemas"]["LadderNodeFilter"];
         };
         LedgerCheckDiscrepancy: {
             /** Format: int64 */
@@ -4350,6 +4731,18 @@ export interface components {
             /** Format: int64 */
             cost: number;
         };
+        Policy: {
+            /** Format: int64 */
+            latePenaltyPerDay: number;
+            /** Format: int64 */
+            rungStep: number;
+            /** Format: int64 */
+            splitPenalty: number;
+            /** Format: int64 */
+            unfilledPenaltyPerUnit: number;
+            /** Format: int64 */
+            volumeDivisor: number;
+        };
         PriceRulesSet: {
             country: string;
             /** @enum {string} */
@@ -4619,6 +5012,112 @@ export interface components {
             anew: number;
             /** Format: int32 */
             released: number;
+        };
+        RuleGroup: {
+            name: string;
+            rules: components["schemas"]["DeskRule"][];
+        };
+        RuleReviewFinding: {
+            by: string[];
+            /** @enum {string} */
+            fault: "NEVER_HOLDS" | "NEVER_REACHED" | "ALWAYS_OVERRULED" | "CONTRADICTED";
+            rule: string;
+        };
+        RuleTracesShown: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            edition: number;
+            /** @enum {string} */
+            event: "RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "AMENDED" | "STAYS";
+            rules: components["schemas"]["RuleTracesShownRule"][];
+        };
+        RuleTracesShownRule: {
+            did: string[];
+            held: boolean;
+            id: string;
+            name: string;
+        };
+        RuleTrialCounts: {
+            met: {
+                [key: string]: number;
+            };
+            /** Format: date-time */
+            since: string;
+            /** Format: int32 */
+            tried: number;
+        };
+        RuleTrialMet: {
+            /** Format: int32 */
+            met: number;
+            orders: components["schemas"]["RuleTrialMetOrder"][];
+            /** Format: date-time */
+            since: string;
+            /** Format: int32 */
+            tried: number;
+        };
+        RuleTrialMetOrder: {
+            /** Format: date-time */
+            at: string;
+            buyer: string;
+            country: string;
+            currency: string;
+            /** Format: int64 */
+            id: number;
+            number: string;
+            /** Format: int64 */
+            total: number;
+        };
+        Rulebook: {
+            groups: components["schemas"]["RuleGroup"][];
+            ladders: components["schemas"]["Ladder"][];
+            policy: components["schemas"]["Policy"];
+        };
+        RulebookDraftHead: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int32 */
+            begunFrom: number;
+            by: string;
+            /** Format: int32 */
+            changes: number;
+            differs: components["schemas"]["DifferencesFound"];
+            /** Format: int32 */
+            number: number;
+        };
+        RulebookFieldTerm: {
+            /** @enum {string} */
+            field: "CHANNEL" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
+            /** @enum {string} */
+            kind: "TEXT" | "CHOICE" | "TEXTS" | "NUMBER";
+            operators: ("IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER")[];
+            options: string[];
+        };
+        RulebookLive: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            note: string;
+            /** Format: int32 */
+            number: number;
+        };
+        RulebookMakeLive: {
+            /** Format: int32 */
+            changes: number;
+            note: string;
+        };
+        RulebookShown: {
+            body: components["schemas"]["Rulebook"];
+            draft?: components["schemas"]["RulebookDraftHead"];
+            findings: components["schemas"]["RuleReviewFinding"][];
+            live: components["schemas"]["RulebookLive"];
+        };
+        RulebookTerms: {
+            events: ("RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "AMENDED" | "STAYS")[];
+            fields: components["schemas"]["RulebookFieldTerm"][];
+            levels: ("STANDARD" | "EXPRESS")[];
+            nodeKinds: ("WAREHOUSE" | "STORE" | "SUPPLIER" | "PARTNER" | "CHANNEL_DEPOT")[];
+            stages: ("RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED")[];
         };
         SavedViewsSavedView: {
             madeBy: string;
@@ -5544,7 +6043,7 @@ export interface operations {
             };
         };
     };
-    change: {
+    change_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6643,7 +7142,7 @@ export interface operations {
             };
         };
     };
-    file: {
+    file_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6665,7 +7164,7 @@ export interface operations {
             };
         };
     };
-    discard_1: {
+    discard_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -6895,7 +7394,7 @@ export interface operations {
             };
         };
     };
-    discard: {
+    discard_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -7709,6 +8208,28 @@ export interface operations {
             };
         };
     };
+    ofOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleTracesShown"][];
+                };
+            };
+        };
+    };
     takeBack: {
         parameters: {
             query?: never;
@@ -7997,6 +8518,332 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RatesRead"];
+                };
+            };
+        };
+    };
+    shown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookShown"];
+                };
+            };
+        };
+    };
+    replace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookShown"];
+                };
+            };
+        };
+    };
+    discard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookShown"];
+                };
+            };
+        };
+    };
+    change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookShown"];
+                };
+            };
+        };
+    };
+    draftFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rulebook"];
+                };
+            };
+        };
+    };
+    makeLive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulebookMakeLive"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookShown"];
+                };
+            };
+        };
+    };
+    all_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionsSummary"][];
+                };
+            };
+        };
+    };
+    differences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferencesFound"];
+                };
+            };
+        };
+    };
+    goBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookShown"];
+                };
+            };
+        };
+    };
+    file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rulebook"];
+                };
+            };
+        };
+    };
+    schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    shares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecisionShare"][];
+                };
+            };
+        };
+    };
+    terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulebookTerms"];
+                };
+            };
+        };
+    };
+    met: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleTrialMet"];
+                };
+            };
+        };
+    };
+    counts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": Record<string, never>;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleTrialCounts"];
                 };
             };
         };
@@ -9180,7 +10027,7 @@ export interface operations {
             };
         };
     };
-    counts: {
+    counts_1: {
         parameters: {
             query?: never;
             header?: never;

@@ -4,9 +4,11 @@
     text: string;
     label: string;
     accept: string;
+    /** beside a button that is the main thing to do */
+    quiet?: boolean;
     onfile: (file: File) => void;
   }
-  let { text, label, accept, onfile }: Props = $props();
+  let { text, label, accept, quiet = false, onfile }: Props = $props();
   let name = $state('');
 
   function chosen(input: HTMLInputElement) {
@@ -21,7 +23,10 @@
 
 <span class="inline-flex items-baseline gap-2">
   <label
-    class="cursor-pointer rounded-md border border-verdigris bg-verdigris px-2 py-0.5 text-xs font-[550] text-sheet focus-within:outline-2"
+    class={[
+      'cursor-pointer rounded-md border px-2 py-0.5 text-xs font-[550] focus-within:outline-2',
+      quiet ? 'border-line bg-sheet text-ink hover:bg-sunk' : 'border-verdigris bg-verdigris text-sheet'
+    ]}
     >{text}<input
       type="file"
       class="sr-only"

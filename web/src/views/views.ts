@@ -7,7 +7,8 @@ export const VIEWS = [
   { name: 'Dispatch', path: '/dispatch', key: 'd', group: 'Work', packer: true },
   { name: 'Suppliers', path: '/suppliers', key: 'u', group: 'Work', packer: false },
   { name: 'Stock', path: '/stock', key: 's', group: 'Shape', packer: false },
-  { name: 'Channels', path: '/channels', key: 'c', group: 'Shape', packer: false }
+  { name: 'Channels', path: '/channels', key: 'c', group: 'Shape', packer: false },
+  { name: 'Rulebook', path: '/rulebook', key: 'r', group: 'Shape', packer: false }
 ] as const;
 
 export const viewsFor = (role: string | undefined) => VIEWS.filter((v) => role !== 'PACKER' || v.packer);
@@ -22,6 +23,7 @@ const ledger = wrap({ asyncComponent: () => import('./stock/Ledger.svelte') });
 const counts = wrap({ asyncComponent: () => import('./counts/Counts.svelte') });
 const countSheet = wrap({ asyncComponent: () => import('./counts/CountSheet.svelte') });
 const channels = wrap({ asyncComponent: () => import('./channels/Channels.svelte') });
+const rulebook = wrap({ asyncComponent: () => import('./rulebook/Rulebook.svelte') });
 
 export const routes = {
   '/today': today,
@@ -36,5 +38,6 @@ export const routes = {
   '/stock/counts/:id': countSheet,
   '/stock/:id': stock,
   '/channels': channels,
+  '/rulebook': rulebook,
   '*': wrap({ asyncComponent: () => import('./NoSuchView.svelte') })
 };

@@ -62,8 +62,11 @@ class StayingOrders {
   }
 
   /** Gives how many orders were looked at; more may be left. */
-  int look() {
-    Edition edition = editions.live();
+  private int look() {
+    return editions.liveIfAny().map(this::look).orElse(0);
+  }
+
+  private int look(Edition edition) {
     List<DeskRule> staying =
         edition.body().rules().filter(r -> r.on() && r.event() == RuleEvent.STAYS).toList();
     int looked = 0;

@@ -18,8 +18,10 @@ import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springdoc.core.utils.SpringDocUtils;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import tools.jackson.databind.JsonNode;
 
 /**
  * The OpenAPI document, made from the code. The web's types are generated from it, so it says
@@ -50,6 +52,8 @@ class ApiDocument {
   /** Names a nested record after its outer class too, so that no two are mixed up. */
   @Bean
   ModelResolver modelResolver() {
+    // what is read by hand may be any JSON
+    SpringDocUtils.getConfig().replaceWithClass(JsonNode.class, Object.class);
     ObjectMapper mapper = Json31.mapper();
     return new ModelResolver(
         mapper,

@@ -3,6 +3,7 @@ package dev.ordinator.routing;
 import static dev.ordinator.schema.Tables.DECISION;
 import static dev.ordinator.schema.Tables.EDITION;
 import static dev.ordinator.schema.Tables.NODE;
+import static org.jooq.impl.DSL.countDistinct;
 
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.routing.GroundsJson.Stored;
@@ -10,6 +11,8 @@ import dev.ordinator.routing.GroundsJson.StoredCandidate;
 import dev.ordinator.routing.GroundsJson.StoredPart;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -25,11 +28,13 @@ class DecisionApi {
   private final DSLContext db;
   private final GroundsJson groundsJson;
   private final OrdinatorSettings settings;
+  private final Clock clock;
 
-  DecisionApi(DSLContext db, GroundsJson groundsJson, OrdinatorSettings settings) {
+  DecisionApi(DSLContext db, GroundsJson groundsJson, OrdinatorSettings settings, Clock clock) {
     this.db = db;
     this.groundsJson = groundsJson;
     this.settings = settings;
+    this.clock = clock;
   }
 
   /**
@@ -100,5 +105,22 @@ class DecisionApi {
               names,
               grounds.considered());
         });
+  }
+
+  /**
+   * @param rung its name; empty: no rung could
+   */
+  record Share(String rung, int orders) {}
+
+  @Operation(summary = "How many orders of the last 30 days each rung was chosen for")
+  @GetMapping("/api/rulebook/shares")
+  List<Share> shares() {
+    var orders = countDistinct(DECISION.ORDER_ID);
+    return db.select(DECISION.RUNG_NAME, orders)
+        .from(DECISION)
+        .where(DECISION.AT.ge(clock.instant().minus(Duration.ofDays(30))))
+        .groupBy(DECISION.RUNG_NAME)
+        .orderBy(orders.desc())
+        .fetch(r -> new Share(r.value1(), r.value2()));
   }
 }
