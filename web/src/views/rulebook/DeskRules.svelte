@@ -100,12 +100,12 @@
       void stroke([{ change: 'moveRule', rule: dragged, group: target.group, before: onto }], '');
   }
 
-  function duplicate() {
+  async function duplicate() {
     if (!current) return;
     const ids = all.map((p) => p.rule.id);
     const rule = { ...current.rule, id: freshId(current.rule.id, ids), name: `${current.rule.name} again` };
     const after = all[all.indexOf(current) + 1];
-    void stroke(
+    await stroke(
       [
         {
           change: 'putRule',
@@ -160,7 +160,7 @@
     else if (!session.mayChange) return;
     else if (event.key === 'n') write();
     else if ((event.key === 'e' || event.key === 'Enter') && current) edit(current.rule.id);
-    else if (event.key === 'd') duplicate();
+    else if (event.key === 'd') void duplicate();
     else if (event.key === 'o') toggle();
     else if (event.key === 'Delete') remove();
     else return;
@@ -184,7 +184,7 @@
   {/if}
 {/snippet}
 
-<div class="card self-start overflow-hidden">
+<div class="card overflow-hidden">
   <div class="flex px-3 py-2 text-soft">
     <span>Top to bottom; a later rule may overrule an earlier one</span>
     <span class="ms-auto"

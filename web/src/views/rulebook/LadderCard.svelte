@@ -43,7 +43,7 @@
             title="{count(shares.get(rung.name) ?? 0)} of {count(total)} orders"
             >{total ? `${Math.round(share * 100)} %` : '–'}</b
           >
-          <span class="col-span-2 truncate text-xs text-soft">{rungWords(rung)}</span>
+          <span class="col-span-2 truncate text-xs text-soft" title={rungWords(rung)}>{rungWords(rung)}</span>
           <span class="mt-0.5 h-[5px] bg-verdigris" style:width="{share * 100}%"></span>
         </li>
       {/each}

@@ -26,18 +26,19 @@
     queryKey: ['stock', 'nodes'],
     queryFn: () => get(api.GET('/api/stock/nodes'))
   }));
-  let editing = $state<Ladder | 'new'>();
+  /** the name of the one that is changed; empty: a new one */
+  let editing = $state<string>();
   let problem = $state('');
 
-  function edit(what: Ladder | 'new') {
+  function edit(name: string) {
     problem = '';
-    editing = what;
+    editing = name;
   }
 
   async function keep(ladder: Ladder) {
     problem = '';
     try {
-      const was = editing === 'new' || !editing ? null : editing;
+      const was = shown.body.ladders.find((l) => l.name === editing) ?? null;
       await onchange([{ change: 'putLadder', ladder, was }], `Ladder “${ladder.name}” is kept in the draft`);
       editing = undefined;
     } catch (error) {
@@ -58,10 +59,10 @@
   }
 </script>
 
-<div class="flex min-w-0 flex-1 flex-wrap items-start gap-4">
+<div class="flex min-w-0 flex-1 flex-wrap content-start items-start gap-4">
   {#each shown.body.ladders as ladder, i (ladder.name)}
     <div class="w-[30rem] space-y-2">
-      {#if editing === ladder && terms.data && nodes.data}
+      {#if editing === ladder.name && terms.data && nodes.data}
         <LadderEditor
           {ladder}
           nodes={nodes.data}
@@ -79,7 +80,7 @@
           {#if session.mayChange}
             <span class="ms-auto flex gap-2">
               {#if i}<Button small onclick={() => void remove(ladder)}>Take it out</Button>{/if}
-              <Button small onclick={() => edit(ladder)}>Change “{ladder.name}”</Button>
+              <Button small onclick={() => edit(ladder.name)}>Change “{ladder.name}”</Button>
             </span>
           {/if}
         </div>
@@ -88,7 +89,7 @@
   {/each}
   {#if session.mayChange}
     <div class="w-[30rem]">
-      {#if editing === 'new' && terms.data && nodes.data}
+      {#if editing === '' && terms.data && nodes.data}
         <LadderEditor
           ladder={{ name: '', rungs: [blankRung()] }}
           nodes={nodes.data}
@@ -97,7 +98,7 @@
           onkeep={(l) => void keep(l)}
           onleave={() => (editing = undefined)}
         />
-      {:else}<Button small onclick={() => edit('new')}>Another ladder…</Button>{/if}
+      {:else}<Button small onclick={() => edit('')}>Another ladder…</Button>{/if}
     </div>
   {/if}
 </div>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../../api/client';
-  import { count, moment, money } from '../../parts/format';
+  import { count, fullMoment, moment, money } from '../../parts/format';
   import type { Placed } from './model';
 
   let { placed }: { placed: Placed } = $props();
@@ -26,15 +26,17 @@
       <tbody>
         {#each met.data.orders.slice(0, 12) as o (o.id)}
           <tr class="h-7 border-t border-line">
-            <td class="ps-4"
+            <td class="ps-4 whitespace-nowrap"
               ><a class="text-verdigris hover:underline" href="#/orders/{o.id}?pile=ALL&tab=timeline"
                 >{o.number}</a
               ></td
             >
-            <td class="max-w-28 truncate px-2">{o.buyer}</td>
+            <td class="max-w-24 truncate px-2" title={o.buyer}>{o.buyer}</td>
             <td class="px-1 text-soft">{o.country}</td>
             <td class="px-2 text-right">{money(o.total, o.currency)}</td>
-            <td class="pe-4 text-right text-xs whitespace-nowrap text-soft">{moment(o.at)}</td>
+            <td class="pe-4 text-right text-xs whitespace-nowrap text-soft" title={fullMoment(o.at)}
+              >{moment(o.at).split(' ').slice(0, -1).join(' ')}</td
+            >
           </tr>
         {/each}
       </tbody>

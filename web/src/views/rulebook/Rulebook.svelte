@@ -118,30 +118,28 @@
       {/if}
     {:else}<h1>Rulebook</h1>{/if}
   </header>
-  <div
-    class="flex items-end gap-4 border-b border-line px-4"
-    role="tablist"
-    aria-label="The rulebook’s parts"
-  >
-    {#each tabs.filter((t) => !t.hidden) as t (t.id)}
-      <button
-        type="button"
-        role="tab"
-        aria-selected={tab === t.id}
-        class={[
-          'border-b-2 py-1.5',
-          tab === t.id ? 'border-verdigris font-[600]' : 'border-transparent text-soft hover:text-ink'
-        ]}
-        onclick={() => setParams({ tab: t.id === 'rules' ? '' : t.id, edit: '' })}>{t.name}</button
-      >
-    {/each}
+  <div class="flex items-end border-b border-line px-4">
+    <div class="flex gap-4" role="tablist" aria-label="The rulebook’s parts">
+      {#each tabs.filter((t) => !t.hidden) as t (t.id)}
+        <button
+          type="button"
+          role="tab"
+          aria-selected={tab === t.id}
+          class={[
+            'border-b-2 py-1.5',
+            tab === t.id ? 'border-verdigris font-[600]' : 'border-transparent text-soft hover:text-ink'
+          ]}
+          onclick={() => setParams({ tab: t.id === 'rules' ? '' : t.id, edit: '' })}>{t.name}</button
+        >
+      {/each}
+    </div>
     {#if tab === 'rules'}<span class="ms-auto pb-1"
         ><Search label="Find rules" placeholder="What a rule says" /></span
       >{/if}
   </div>
   <div class="flex min-h-0 flex-1 gap-4 overflow-y-auto px-4 py-3">
     {#if shown && tab === 'rules'}
-      <div class="flex min-w-0 flex-1 flex-col"><DeskRules {shown} onchange={change} /></div>
+      <div class="min-w-0 flex-1"><DeskRules {shown} onchange={change} /></div>
       <div class="flex w-[22rem] shrink-0 flex-col gap-3.5 self-start max-[1100px]:w-72">
         {#if shown.body.ladders[0]}<LadderCard ladder={shown.body.ladders[0]} {shares} {total} />{/if}
         {#if current && !param('edit')}<MetCard placed={current} />{/if}

@@ -69,11 +69,14 @@ export function operatorWords(operator: Operator, negated: boolean, many: boolea
   }
 }
 
+/** Their values are constants. */
+const CHOSEN: Field[] = ['PAYMENT', 'WEEKDAY', 'FIRST_ORDER'];
+
 /** A value as people write it: amounts with their cents. */
 export function shownValue(field: Field, raw: string): string {
   if (field === 'VALUE') return `${money(Number(raw), 'EUR')} EUR`;
   if (field === 'WEIGHT') return `${raw} g`;
-  return raw === raw.toUpperCase() && /^[A-Z]+_?[A-Z]+$/.test(raw) && raw.length > 3 ? word(raw) : raw;
+  return CHOSEN.includes(field) ? word(raw) : raw;
 }
 
 export const ACTIONS: Record<Action['do'], string> = {

@@ -144,6 +144,7 @@ public class DemoSeed {
       DemoStock stock,
       DemoSuppliers suppliers,
       Refusals refusals,
+      DemoRulebook rulebook,
       @Value("${ordinator.carrier-url}") String carrierUrl,
       @Value("${ordinator.carrier-key}") String carrierKey,
       RateFetch rates,
@@ -191,6 +192,7 @@ public class DemoSeed {
       expectSupplies(db);
       refunds.payBack(MANAGER);
       stock.count();
+      rulebook.think();
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
       // the first push waits at the guard for somebody to let it through
       db.update(CHANNEL).set(CHANNEL.FEEDS, true).where(CHANNEL.CODE.eq("MARKET")).execute();

@@ -13,7 +13,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** The edition that is being written: one at a time, seen and changed by all managers. */
 @Service
-class Draft {
+public class Draft {
   private final DSLContext db;
   private final Editions editions;
   private final RulebookJson json;
@@ -77,7 +77,7 @@ class Draft {
 
   /** Whatever the draft says, it says this from now on. */
   @Transactional
-  void replace(Rulebook body, String who) {
+  public void replace(Rulebook body, String who) {
     check.require(body);
     keep(locked().orElseGet(() -> begin(editions.live(), who)), body, who);
   }
