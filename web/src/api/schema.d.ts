@@ -1840,6 +1840,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What would become of an order if the rulebook were asked something else
+         * @description Of what nobody has begun to pack. Nothing is changed.
+         */
+        get: operations["whatIf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{order}/choices": {
         parameters: {
             query?: never;
@@ -5549,6 +5569,19 @@ export interface components {
             /** Format: int64 */
             toId: number;
         };
+        WhatIfAnswer: {
+            asked: boolean;
+            currency: string;
+            nodeNames: {
+                [key: string]: string;
+            };
+            now: components["schemas"]["WhatIfOutcome"];
+            then: components["schemas"]["WhatIfOutcome"];
+        };
+        WhatIfOutcome: {
+            how?: components["schemas"]["ElsewhereAlternative"];
+            rung: string;
+        };
         WorklistBranch: {
             carrier: string;
             late: boolean;
@@ -8267,6 +8300,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    whatIf: {
+        parameters: {
+            query?: {
+                without?: string;
+                more?: number;
+                laterDays?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfAnswer"];
+                };
             };
         };
     };

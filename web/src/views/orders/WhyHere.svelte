@@ -4,6 +4,8 @@
   import Button from '../../parts/Button.svelte';
   import { day, fullMoment, money, moment, plural } from '../../parts/format';
   import ElsewhereDialog from './ElsewhereDialog.svelte';
+  import RuleLooks from './RuleLooks.svelte';
+  import WhatIf from './WhatIf.svelte';
   import { ruledOut } from './why';
 
   interface Props {
@@ -67,6 +69,7 @@
   <div class="mb-3"><Button onclick={() => (elsewhere = true)}>Send elsewhere…</Button></div>
   {#if elsewhere}<ElsewhereDialog bind:open={() => elsewhere, (yes) => (elsewhere = yes)} {id} />{/if}
 {/if}
+{#if movable || (decisions.data?.length && !decisions.data[0]!.chosen.length)}<WhatIf {id} />{/if}
 {#each decisions.data ?? [] as decision, i (decision.at)}
   <section class={i ? 'mt-6 opacity-80' : ''}>
     <p class="mb-2">
@@ -163,3 +166,4 @@
       : 'Not routed yet. Once it is, each node looked at stands here with its cost, or with what ruled it out.'}
   </p>
 {/each}
+<RuleLooks {id} />

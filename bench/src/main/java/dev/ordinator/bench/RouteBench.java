@@ -45,7 +45,8 @@ public final class RouteBench {
    * @param lines of an order at most
    * @param stocked the part of all items that a node has, in per cent
    */
-  private record Size(String what, int nodes, int lines, int stocked, int consignments, int orders) {}
+  private record Size(
+      String what, int nodes, int lines, int stocked, int consignments, int orders) {}
 
   public static void main(String[] args) {
     List<Size> sizes =
@@ -105,8 +106,7 @@ public final class RouteBench {
             "bench",
             List.of(
                 new Rung("one", NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID),
-                new Rung(
-                    "several", NodeFilter.ALL, size.consignments(), Cover.WHOLE, Late.ALLOW)));
+                new Rung("several", NodeFilter.ALL, size.consignments(), Cover.WHOLE, Late.ALLOW)));
     double[] millis = new double[size.orders()];
     int filled = 0;
     int proven = 0;

@@ -21,6 +21,12 @@ class ElsewhereJourneyTest {
     long id = Stage.released("EL1");
     try (Desk mara = Stage.desk("mara")) {
       mara.go("/orders/" + id + "?pile=ALL&tab=why");
+      Locator order = mara.page().locator("aside");
+      assertThat(order).containsText("Rules that looked at it");
+      String chosen = order.locator("tbody td").first().textContent().strip();
+      mara.field("Without which node").selectOption("without " + chosen);
+      assertThat(order).containsText("then");
+      mara.isAccessible();
       mara.click("Send elsewhere…");
       Locator dialog = mara.page().locator("dialog");
       assertThat(dialog).containsText("now");

@@ -13,6 +13,7 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -66,6 +67,13 @@ public class Nodes {
         .filter(n -> n.calendar().works(n.today(now)))
         .map(Node::code)
         .collect(Collectors.toSet());
+  }
+
+  /** Names of all nodes by their codes, in listed order. */
+  public Map<String, String> names() {
+    Map<String, String> names = new LinkedHashMap<>();
+    all().forEach(n -> names.put(n.code(), n.name()));
+    return names;
   }
 
   /** All nodes in listed order. */

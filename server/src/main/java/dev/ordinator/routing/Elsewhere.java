@@ -134,7 +134,7 @@ class Elsewhere {
           now,
           found.values().stream().sorted(Comparator.comparingLong(Alternative::cost)).toList(),
           ruledOut,
-          names());
+          nodes.names());
     });
   }
 
@@ -202,7 +202,7 @@ class Elsewhere {
     return outlook.by(ladder).choice().map(Choice::plan).map(plan -> alternative(plan, order));
   }
 
-  private static Alternative alternative(Plan plan, OrderHead order) {
+  static Alternative alternative(Plan plan, OrderHead order) {
     LocalDate arrival =
         plan.consignments().stream()
             .map(PlannedConsignment::arrival)
@@ -215,11 +215,5 @@ class Elsewhere {
         plan.cost(),
         arrival,
         asked != null && arrival.isAfter(asked));
-  }
-
-  private Map<String, String> names() {
-    Map<String, String> names = new LinkedHashMap<>();
-    nodes.all().forEach(n -> names.put(n.code(), n.name()));
-    return names;
   }
 }

@@ -9,6 +9,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -17,9 +18,11 @@ import org.springframework.web.bind.annotation.RestController;
 @Tag(name = "Orders")
 class ElsewhereApi {
   private final Elsewhere elsewhere;
+  private final WhatIf whatIf;
 
-  ElsewhereApi(Elsewhere elsewhere) {
+  ElsewhereApi(Elsewhere elsewhere, WhatIf whatIf) {
     this.elsewhere = elsewhere;
+    this.whatIf = whatIf;
   }
 
   @Operation(
@@ -28,6 +31,18 @@ class ElsewhereApi {
   @GetMapping("/alternatives")
   Elsewhere.Alternatives alternatives(@PathVariable long id) {
     return elsewhere.of(id);
+  }
+
+  @Operation(
+      summary = "What would become of an order if the rulebook were asked something else",
+      description = "Of what nobody has begun to pack. Nothing is changed.")
+  @GetMapping("/what-if")
+  WhatIf.Answer whatIf(
+      @PathVariable long id,
+      @RequestParam(defaultValue = "") String without,
+      @RequestParam(defaultValue = "0") int more,
+      @RequestParam(defaultValue = "0") int laterDays) {
+    return whatIf.ask(id, new WhatIf.Question(without, more, laterDays));
   }
 
   @Operation(summary = "Send an order from other nodes than the rulebook chose, and say why")

@@ -138,6 +138,11 @@ public class Routing {
       OrderDemand demand,
       Ladder ladder) {
 
+    /** The same, if something else were asked. */
+    Outlook asking(OrderDemand other, Ladder otherLadder) {
+      return new Outlook(edition, wanted, available, situation, other, otherLadder);
+    }
+
     RoutingDecision by(Ladder ladder) {
       return Router.route(demand, ladder, edition.body().policy(), situation);
     }

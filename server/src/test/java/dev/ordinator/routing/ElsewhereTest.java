@@ -48,6 +48,20 @@ class ElsewhereTest {
   }
 
   @Test
+  void whatWouldBecomeOfItIsAnsweredWithoutChangingAnything() {
+    String path = released("EW5");
+    JsonNode before = here.mara().read(path);
+    JsonNode same = here.mara().read(path + "/what-if");
+    assertThat(same.path("then")).isEqualTo(same.path("now"));
+    String chosen = same.path("now").path("how").path("nodes").get(0).asString();
+    JsonNode without = here.mara().read(path + "/what-if?without=" + chosen);
+    assertThat(without.path("then").path("how").path("nodes").toString()).doesNotContain(chosen);
+    assertThat(without.path("now")).isEqualTo(same.path("now"));
+    assertThat(here.mara().read(path)).as("only asked").isEqualTo(before);
+    assertThat(here.mara().get(path + "/what-if?more=9").status()).isEqualTo(422);
+  }
+
+  @Test
   void whatIsBeingPackedStaysAndWhereItCannotComeFromIsSaid() {
     String path = released("EW2");
     JsonNode seen = here.mara().read(path + "/alternatives");
