@@ -111,6 +111,15 @@ class RulebookTest {
     JsonNode live = here.mara().read("/api/rulebook/editions/" + live() + "/file");
     assertThat(here.mara().change("PUT", "/api/rulebook/draft", live).status()).isEqualTo(200);
     assertThat(hows(here.mara().read("/api/rulebook"))).isEmpty();
+    String most = live.toString().replaceFirst("\"WHOLE\"", "\"MOST\"");
+    assertThat(
+            here.mara()
+                .change("PUT", "/api/rulebook/draft", JSON.readTree(most))
+                .body()
+                .path("field")
+                .asString())
+        .as("what would be left waits for nothing yet")
+        .isEqualTo("$.ladders[0].rungs[0].cover");
     String spoilt = live.toString().replace("\"sameCountry\":true", "\"sameCountry\":7.5");
     Answer refused = here.mara().change("PUT", "/api/rulebook/draft", JSON.readTree(spoilt));
     assertThat(refused.status()).isEqualTo(422);
