@@ -61,6 +61,12 @@
             : `${difference > 0 ? '+' : '−'} ${money(Math.abs(difference), a.currency)}`}</b
         >{/if}
       {#if a.then.rung}<span class="text-soft">· “{a.then.rung}”</span>{/if}
+      <a
+        class="ms-2 text-verdigris underline"
+        href="/api/orders/{id}/case"
+        download
+        title="All that routing looks at, as a file for ./ordinator plan">as a planning case</a
+      >
     {:else}<span class="text-soft">…</span>{/if}
   </p>
 </section>

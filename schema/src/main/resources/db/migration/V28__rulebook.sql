@@ -13,7 +13,8 @@ alter table sales_order
   add column ladder varchar(80) null comment 'null: the first' after priority,
   add column may_split boolean null comment 'null: as the ladder allows' after ladder,
   add column stage_since datetime(3) null after stage,
-  add key sales_order_stays (stage, stage_since, id);
+  add key sales_order_stays (stage, stage_since, id),
+  add key sales_order_received (received_at, id);
 update sales_order set stage_since = received_at;
 alter table sales_order
   modify column stage_since datetime(3) not null default current_timestamp(3);

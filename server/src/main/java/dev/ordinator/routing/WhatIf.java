@@ -1,60 +1,37 @@
 package dev.ordinator.routing;
 
-import dev.ordinator.channels.Channels;
 import dev.ordinator.core.routing.Ladder;
 import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.core.routing.OrderDemand.From;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
-import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.OrderHead;
-import dev.ordinator.orders.OrderLine;
-import dev.ordinator.orders.Orders;
+import dev.ordinator.planning.CaseWriter;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
-import dev.ordinator.platform.Transactions;
 import dev.ordinator.routing.Elsewhere.Alternative;
 import dev.ordinator.routing.Routing.Outlook;
 import java.time.LocalDate;
 import java.util.HashSet;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
-/**
- * What would become of an order if the rulebook were asked something else. What waits at nodes is
- * taken back for the question, in a transaction that is rolled back: nothing is changed.
- */
+/** What would become of an order if the rulebook were asked something else. */
 @Service
 class WhatIf {
   private static final int MOST_MORE = 5;
   private static final int MOST_DAYS = 30;
 
-  private final Transactions transactions;
-  private final Orders orders;
-  private final Channels channels;
-  private final Consignments consignments;
-  private final Routing routing;
+  private final OpenAgain orders;
   private final Nodes nodes;
   private final OrdinatorSettings settings;
 
-  WhatIf(
-      Transactions transactions,
-      Orders orders,
-      Channels channels,
-      Consignments consignments,
-      Routing routing,
-      Nodes nodes,
-      OrdinatorSettings settings) {
-    this.transactions = transactions;
+  WhatIf(OpenAgain orders, Nodes nodes, OrdinatorSettings settings) {
     this.orders = orders;
-    this.channels = channels;
-    this.consignments = consignments;
-    this.routing = routing;
     this.nodes = nodes;
     this.settings = settings;
   }
@@ -89,28 +66,32 @@ class WhatIf {
     if (question.laterDays() < 0 || question.laterDays() > MOST_DAYS) {
       throw Problem.invalid("laterDays", "0 to 30 days later");
     }
-    return transactions.preview(() -> {
-      OrderHead order = orders.lock(orderId);
-      if (order.level() == null) {
-        throw Problem.conflict(order.number() + " is stuck before it can be routed");
-      }
-      consignments.withdrawUnpacked(orderId, "preview", "");
-      List<OrderLine> open = routing.open(orderId);
-      if (open.isEmpty()) {
-        throw Problem.conflict("all of it is being packed, has left, or was cancelled");
-      }
-      Outlook outlook =
-          routing.outlook(order, open, channels.byId(order.channelId()).terms().nodes());
-      Outlook other =
-          outlook.asking(
-              asked(outlook.demand(), question), longer(outlook.ladder(), question.more()));
-      return new Answer(
-          settings.baseCurrency(),
-          outcome(outlook, order),
-          outcome(other, order),
-          order.arriveBy() != null,
-          nodes.names());
-    });
+    return orders.look(
+        orderId,
+        (order, outlook) -> {
+          Outlook other =
+              outlook.asking(
+                  asked(outlook.demand(), question), longer(outlook.ladder(), question.more()));
+          return new Answer(
+              settings.baseCurrency(),
+              outcome(outlook, order),
+              outcome(other, order),
+              order.arriveBy() != null,
+              nodes.names());
+        });
+  }
+
+  /** What an order is routed by, as a planning case. */
+  String asCase(long orderId) {
+    return orders.look(
+        orderId,
+        (order, outlook) ->
+            CaseWriter.write(
+                outlook.demand(),
+                outlook.ladder(),
+                outlook.edition().body().policy(),
+                outlook.situation(),
+                settings.baseCurrency()));
   }
 
   private static Outcome outcome(Outlook outlook, OrderHead order) {

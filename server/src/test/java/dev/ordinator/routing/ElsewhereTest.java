@@ -62,6 +62,19 @@ class ElsewhereTest {
   }
 
   @Test
+  void savedAsACaseItIsPlannedAsTheRulebookWould() {
+    String path = released("EW6");
+    JsonNode now = here.mara().read(path + "/what-if").path("now").path("how");
+    JsonNode answer =
+        here.mara().post("/api/planning/cases", here.mara().read(path + "/case")).body();
+    JsonNode planned = answer.path("orders").get(0);
+    assertThat(planned.path("cost")).isEqualTo(now.path("cost"));
+    assertThat(
+            planned.path("consignments").valueStream().map(c -> c.path("node").asString()).toList())
+        .isEqualTo(now.path("nodes").valueStream().map(JsonNode::asString).toList());
+  }
+
+  @Test
   void whatIsBeingPackedStaysAndWhereItCannotComeFromIsSaid() {
     String path = released("EW2");
     JsonNode seen = here.mara().read(path + "/alternatives");

@@ -30,9 +30,14 @@ public final class Network {
 
   /** The lanes to the destination's zone by their node's code, each node's in listed order. */
   public Map<String, List<Lane>> lanesTo(Destination to) {
-    return Zone.of(to, zones)
+    return zoneOf(to)
         .map(zone -> lanesByZoneAndNode.getOrDefault(zone.code(), Map.of()))
         .orElse(Map.of());
+  }
+
+  /** The zone that holds the destination; none may. */
+  public Optional<Zone> zoneOf(Destination to) {
+    return Zone.of(to, zones);
   }
 
   public Optional<Node> node(String code) {

@@ -5,6 +5,7 @@ import java.time.LocalDate;
 import java.util.EnumSet;
 import java.util.Locale;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * The days on which a node or a lane works: weekdays less holidays.
@@ -40,6 +41,14 @@ public record WorkCalendar(Set<DayOfWeek> workdays, Set<LocalDate> holidays) {
       }
     }
     return new WorkCalendar(set, holidays);
+  }
+
+  /** The weekdays as {@link #parse} reads them. */
+  public String days() {
+    return workdays.stream()
+        .sorted()
+        .map(day -> day.name().substring(0, 3))
+        .collect(Collectors.joining(","));
   }
 
   public boolean works(LocalDate day) {

@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 
 /** Everything outside the order that routing looks at, at one moment. */
@@ -126,11 +127,18 @@ public final class Situation {
     return network;
   }
 
+  /** Consignments that a node can still take; empty: it has no limit. */
+  public OptionalInt capacityLeft(String node) {
+    Integer left = capacityLeft.get(node);
+    return left == null ? OptionalInt.empty() : OptionalInt.of(left);
+  }
+
   boolean hasCapacity(String node) {
     return capacityLeft.getOrDefault(node, Integer.MAX_VALUE) > 0;
   }
 
-  Offer offer(String node, String sku) {
+  /** What a node has of an item: nothing, if it is not said. */
+  public Offer offer(String node, String sku) {
     Offer offer = offers.getOrDefault(node, Map.of()).get(sku);
     return offer == null ? new Offer(node, sku, 0, 0, 0) : offer;
   }
