@@ -720,7 +720,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Close a list; what is not let in stays as it is on record */
-        post: operations["close"];
+        post: operations["close_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1458,6 +1458,81 @@ export interface paths {
          */
         post: operations["cancel_1"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All nodes, and by zone how fast and at what cost each sends a parcel there
+         * @description Something released at this moment; the cheapest lane of the level or better.
+         */
+        get: operations["shown_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/closures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Days on which nodes send nothing, that are not over yet */
+        get: operations["closures"];
+        put?: never;
+        /** Close a node from one day to another, both included */
+        post: operations["close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/closures/affected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What waits at a node to leave on one of these days
+         * @description It stays there if the node is closed then; send it elsewhere by hand.
+         */
+        get: operations["affected"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/closures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Open it again */
+        delete: operations["open_1"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3304,6 +3379,38 @@ export interface components {
             lineId: number;
             title: string;
         };
+        ClosuresAffected: {
+            buyer: string;
+            /** Format: date */
+            handOver: string;
+            number: string;
+            /** Format: int64 */
+            orderId: number;
+            /** Format: int64 */
+            units: number;
+        };
+        ClosuresClosure: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date */
+            first: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: date */
+            last: string;
+            node: string;
+            nodeName: string;
+            reason: string;
+        };
+        ClosuresWish: {
+            /** Format: date */
+            first: string;
+            /** Format: date */
+            last: string;
+            node: string;
+            reason: string;
+        };
         Condition: unknown;
         ConditionAll: components["schemas"]["Condition"] & {
             parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"])[];
@@ -4430,6 +4537,55 @@ export interface components {
             note: string;
             number: string;
             supplier: string;
+        };
+        NetworkRow: {
+            countries: string[];
+            ways: components["schemas"]["NetworkWay"][];
+            zone: string;
+        };
+        NetworkShown: {
+            currency: string;
+            nodes: components["schemas"]["NetworkShownNode"][];
+            zones: components["schemas"]["NetworkRow"][];
+        };
+        NetworkShownNode: {
+            /** Format: int32 */
+            capacityLeft: number | null;
+            /** Format: int32 */
+            capacityPerDay: number | null;
+            city: string;
+            code: string;
+            country: string;
+            /** Format: time-local */
+            cutOff: string;
+            /** Format: int64 */
+            handling: number;
+            hazards: string[];
+            holidays: string[];
+            /** @enum {string} */
+            kind: "WAREHOUSE" | "STORE" | "SUPPLIER" | "PARTNER" | "CHANNEL_DEPOT";
+            /** Format: date */
+            leaves: null | string;
+            name: string;
+            /** Format: int32 */
+            processingDays: number;
+            workdays: string;
+        };
+        NetworkWay: {
+            /** Format: date */
+            arrival: string;
+            /** Format: int64 */
+            carriage: number;
+            carrier: string;
+            /** Format: int64 */
+            cost: number;
+            /** Format: int64 */
+            days: number;
+            hazards: string[];
+            /** @enum {string} */
+            level: "STANDARD" | "EXPRESS";
+            node: string;
+            service: string;
         };
         NewOrderBuyer: {
             email: string;
@@ -6740,7 +6896,7 @@ export interface operations {
             };
         };
     };
-    close: {
+    close_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -7815,6 +7971,115 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OrderStatesOrderState"];
                 };
+            };
+        };
+    };
+    shown_1: {
+        parameters: {
+            query?: {
+                grams?: number;
+                level?: "STANDARD" | "EXPRESS";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NetworkShown"];
+                };
+            };
+        };
+    };
+    closures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosuresClosure"][];
+                };
+            };
+        };
+    };
+    close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosuresWish"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    affected: {
+        parameters: {
+            query: {
+                node: string;
+                first: string;
+                last: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosuresAffected"][];
+                };
+            };
+        };
+    };
+    open_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -26,6 +26,7 @@ export const GENERAL_KEYS: KeyHelp[] = [
   { keys: 'g s', does: 'Stock' },
   { keys: 'g c', does: 'Channels' },
   { keys: 'g r', does: 'Rulebook' },
+  { keys: 'g n', does: 'Network' },
   { keys: 'n', does: 'in Orders: an order by telephone; in the Rulebook: a rule' },
   { keys: 'Alt ↑ ↓', does: 'in the Rulebook: the rule goes up or down' },
   { keys: 'd o Del', does: 'in the Rulebook: write the rule again, on or off, take it out' },

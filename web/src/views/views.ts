@@ -8,7 +8,8 @@ export const VIEWS = [
   { name: 'Suppliers', path: '/suppliers', key: 'u', group: 'Work', packer: false },
   { name: 'Stock', path: '/stock', key: 's', group: 'Shape', packer: false },
   { name: 'Channels', path: '/channels', key: 'c', group: 'Shape', packer: false },
-  { name: 'Rulebook', path: '/rulebook', key: 'r', group: 'Shape', packer: false }
+  { name: 'Rulebook', path: '/rulebook', key: 'r', group: 'Shape', packer: false },
+  { name: 'Network', path: '/network', key: 'n', group: 'Shape', packer: false }
 ] as const;
 
 export const viewsFor = (role: string | undefined) => VIEWS.filter((v) => role !== 'PACKER' || v.packer);
@@ -24,6 +25,7 @@ const counts = wrap({ asyncComponent: () => import('./counts/Counts.svelte') });
 const countSheet = wrap({ asyncComponent: () => import('./counts/CountSheet.svelte') });
 const channels = wrap({ asyncComponent: () => import('./channels/Channels.svelte') });
 const rulebook = wrap({ asyncComponent: () => import('./rulebook/Rulebook.svelte') });
+const network = wrap({ asyncComponent: () => import('./network/Network.svelte') });
 
 export const routes = {
   '/today': today,
@@ -39,5 +41,6 @@ export const routes = {
   '/stock/:id': stock,
   '/channels': channels,
   '/rulebook': rulebook,
+  '/network': network,
   '*': wrap({ asyncComponent: () => import('./NoSuchView.svelte') })
 };

@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.CARRIER;
 import static dev.ordinator.schema.Tables.LANE;
 import static dev.ordinator.schema.Tables.LANE_RATE;
 import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.NODE_CLOSURE;
 import static dev.ordinator.schema.Tables.NODE_HOLIDAY;
 import static dev.ordinator.schema.Tables.ZONE;
 import static dev.ordinator.schema.Tables.ZONE_MATCH;
@@ -20,6 +21,8 @@ import dev.ordinator.core.network.Zone;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -48,6 +51,7 @@ class NetworkStore {
             .collect(
                 Collectors.groupingBy(
                     r -> r.value1(), Collectors.mapping(r -> r.value2(), Collectors.toSet())));
+    closedDays().forEach((node, days) -> holidays.merge(node, days, NetworkStore::both));
     return db.select(
             NODE.ID,
             NODE.CODE,
@@ -79,6 +83,24 @@ class NetworkStore {
                     r.get(NODE.HANDLING_PER_LINE),
                     r.get(NODE.HANDLING_PER_UNIT)),
                 commaSet(r.get(NODE.HAZARDS))));
+  }
+
+  /** Days of closures by their node's id: it does not work then. */
+  private Map<Long, Set<LocalDate>> closedDays() {
+    Map<Long, Set<LocalDate>> days = new HashMap<>();
+    db.select(NODE_CLOSURE.NODE_ID, NODE_CLOSURE.FIRST_DAY, NODE_CLOSURE.LAST_DAY)
+        .from(NODE_CLOSURE)
+        .forEach(r ->
+            r.value2()
+                .datesUntil(r.value3().plusDays(1))
+                .forEach(day -> days.computeIfAbsent(r.value1(), k -> new HashSet<>()).add(day)));
+    return days;
+  }
+
+  private static Set<LocalDate> both(Set<LocalDate> one, Set<LocalDate> other) {
+    Set<LocalDate> all = new HashSet<>(one);
+    all.addAll(other);
+    return all;
   }
 
   private List<Lane> lanes() {
@@ -122,7 +144,7 @@ class NetworkStore {
                 commaSet(r.get(LANE.HAZARDS))));
   }
 
-  private List<Zone> zones() {
+  List<Zone> zones() {
     Map<String, Map<String, List<String>>> byZone = new LinkedHashMap<>();
     db.select(ZONE.CODE, ZONE_MATCH.COUNTRY, ZONE_MATCH.POSTCODE)
         .from(ZONE)

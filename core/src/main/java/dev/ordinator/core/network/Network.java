@@ -35,6 +35,11 @@ public final class Network {
         .orElse(Map.of());
   }
 
+  /** The node's lanes to a zone, in listed order. */
+  public List<Lane> lanes(Node node, String zone) {
+    return lanesByZoneAndNode.getOrDefault(zone, Map.of()).getOrDefault(node.code(), List.of());
+  }
+
   /** The zone that holds the destination; none may. */
   public Optional<Zone> zoneOf(Destination to) {
     return Zone.of(to, zones);

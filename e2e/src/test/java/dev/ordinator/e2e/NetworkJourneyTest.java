@@ -1,0 +1,43 @@
+package dev.ordinator.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import java.time.LocalDate;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Who can ship where, how fast, at what cost? */
+@ExtendWith(Stage.class)
+class NetworkJourneyTest {
+
+  @Test
+  void theTableFollowsTheWeightAndANodeIsClosedAndOpenedAgain() {
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/network");
+      mara.seesHeading("5 nodes send to 4 zones");
+      mara.isAccessible();
+      Locator home = mara.page().locator("tbody tr").first();
+      assertThat(home).containsText("◆");
+      mara.field("Its weight in kilograms").fill("25");
+      mara.press("Tab");
+      // Canal Row: 3.15 and nine steps of 0.95, handling 2.30
+      assertThat(home).containsText("14.00");
+
+      mara.click("Close Ferry Lane…");
+      Locator dialog = mara.page().locator("dialog");
+      String day = LocalDate.now().plusDays(300).toString();
+      dialog.getByLabel("To").fill(day);
+      dialog.getByLabel("From").fill(day);
+      dialog.getByLabel("Why").fill("the street is dug up");
+      assertThat(dialog).containsText("Nothing waits there to leave then");
+      mara.isAccessible();
+      mara.press("Enter");
+      assertThat(dialog).hasCount(0);
+      mara.sees("the street is dug up");
+      mara.isAccessible();
+      mara.click("Open it then");
+      assertThat(mara.page().getByText("the street is dug up")).hasCount(0);
+    }
+  }
+}

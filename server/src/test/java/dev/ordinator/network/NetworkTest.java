@@ -1,0 +1,104 @@
+package dev.ordinator.network;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Sample;
+import java.time.LocalDate;
+import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.MissingNode;
+
+/** Who can ship where, how fast, at what cost; and when a node sends nothing. */
+class NetworkTest {
+  @RegisterExtension static final OwnWorld here = new OwnWorld();
+
+  @AfterEach
+  void allAreOpen() {
+    here.mara()
+        .read("/api/network/closures")
+        .forEach(c ->
+            here.mara().change("DELETE", "/api/network/closures/" + c.path("id").asLong(), ""));
+  }
+
+  @Test
+  void theTableSaysTheCheapestLaneOfTheLevelForTheWeight() {
+    JsonNode light = way("?grams=1500", "HOME", "STW");
+    // Dunlin 4.25; handling 1.20 + 0.15 + 0.05
+    assertThat(light.path("service").asString()).isEqualTo("PARCEL");
+    assertThat(light.path("cost").asLong()).isEqualTo(425 + 140);
+    JsonNode heavy = way("?grams=6000", "HOME", "STW");
+    assertThat(heavy.path("carriage").asLong()).isEqualTo(425 + 4 * 95);
+    JsonNode express = way("?grams=1500&level=EXPRESS", "HOME", "STW");
+    assertThat(express.path("service").asString()).isEqualTo("EXP");
+    assertThat(express.path("arrival").asString()).isLessThan(light.path("arrival").asString());
+    assertThat(way("", "FAR", "OAK").isMissingNode()).as("it sends no further").isTrue();
+    assertThat(here.mara().get("/api/network?grams=0").status()).isEqualTo(422);
+  }
+
+  @Test
+  void aClosedNodeLeavesItsDaysOutAndWhatWaitsThereIsShownBefore() {
+    here.world().shop().place(Sample.order("NW1", "EX-3M", 1));
+    long id = here.awaitStage("NW1", "RELEASED").path("id").asLong();
+    LocalDate leaves = leaves("STW");
+    LocalDate last = leaves.plusDays(6);
+    JsonNode affected =
+        here.mara()
+            .read(
+                "/api/network/closures/affected?node=STW&first=%s&last=%s".formatted(leaves, last));
+    assertThat(affected.valueStream().map(a -> a.path("orderId").asLong())).contains(id);
+
+    assertThat(close("STW", last, leaves, "stocktaking")).as("backwards").isEqualTo(422);
+    assertThat(close("STW", leaves, last, "")).as("no reason").isEqualTo(422);
+    assertThat(close("NONE", leaves, last, "stocktaking")).isEqualTo(422);
+    assertThat(close("STW", leaves, last, "stocktaking")).isEqualTo(204);
+    assertThat(leaves("STW")).isAfter(last);
+    JsonNode closure = here.mara().read("/api/network/closures").get(0);
+    assertThat(closure.path("reason").asString()).isEqualTo("stocktaking");
+    assertThat(closure.path("by").asString()).isEqualTo("Mara");
+
+    // what only it has leaves afterwards
+    here.world().shop().place(Sample.order("NW2", "EX-3M", 1));
+    JsonNode late = here.awaitStage("NW2", "RELEASED");
+    JsonNode sheet = here.mara().read("/api/orders/" + late.path("id").asLong());
+    assertThat(LocalDate.parse(sheet.path("consignments").get(0).path("handOverOn").asString()))
+        .isAfter(last);
+  }
+
+  private static int close(String node, LocalDate first, LocalDate last, String reason) {
+    return here.mara()
+        .post(
+            "/api/network/closures",
+            Map.of(
+                "node", node, "first", first.toString(), "last", last.toString(), "reason", reason))
+        .status();
+  }
+
+  private static LocalDate leaves(String node) {
+    return LocalDate.parse(
+        here.mara()
+            .read("/api/network")
+            .path("nodes")
+            .valueStream()
+            .filter(n -> n.path("code").asString().equals(node))
+            .findFirst()
+            .orElseThrow()
+            .path("leaves")
+            .asString());
+  }
+
+  private static JsonNode way(String query, String zone, String node) {
+    return here.mara()
+        .read("/api/network" + query)
+        .path("zones")
+        .valueStream()
+        .filter(z -> z.path("zone").asString().equals(zone))
+        .flatMap(z -> z.path("ways").valueStream())
+        .filter(w -> w.path("node").asString().equals(node))
+        .findFirst()
+        .orElse(MissingNode.getInstance());
+  }
+}

@@ -1,0 +1,192 @@
+<script lang="ts">
+  import { createQuery } from '@tanstack/svelte-query';
+  import { api, get, type Schemas } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import { count, day, money, plural, word } from '../../parts/format';
+  import { param, setParams } from '../../state/address';
+  import { useDoing } from '../../state/doing';
+  import { session } from '../../state/session.svelte';
+  import CloseDialog from './CloseDialog.svelte';
+  import { best, workdays } from './ways';
+
+  type Level = 'STANDARD' | 'EXPRESS';
+  const grams = $derived(Math.max(1, Number(param('grams')) || 2000));
+  const level = $derived<Level>(param('level') === 'EXPRESS' ? 'EXPRESS' : 'STANDARD');
+  const network = createQuery(() => ({
+    queryKey: ['network', grams, level],
+    placeholderData: (before: Schemas['NetworkShown'] | undefined) => before,
+    queryFn: () => get(api.GET('/api/network', { params: { query: { grams, level } } }))
+  }));
+  const closures = createQuery(() => ({
+    queryKey: ['network', 'closures'],
+    queryFn: () => get(api.GET('/api/network/closures'))
+  }));
+  const run = useDoing();
+  const nodes = $derived(network.data?.nodes ?? []);
+  const senders = $derived(nodes.filter((n) => n.leaves));
+  const currency = $derived(network.data?.currency ?? '');
+  let closing = $state<string>();
+
+  const openAgain = (c: Schemas['ClosuresClosure']) =>
+    run(
+      get(api.DELETE('/api/network/closures/{id}', { params: { path: { id: c.id } } })),
+      `${c.nodeName} sends on those days again`,
+      () =>
+        void run(
+          get(
+            api.POST('/api/network/closures', {
+              body: { node: c.node, first: c.first, last: c.last, reason: c.reason }
+            })
+          ),
+          ''
+        )
+    );
+</script>
+
+<section class="flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto" aria-label="Network">
+  <header class="flex items-baseline gap-3 px-4 pt-3 pb-2">
+    <h1>{plural(senders.length, 'node')} send to {plural(network.data?.zones.length ?? 0, 'zone')}</h1>
+    <span class="text-soft">released at this moment</span>
+  </header>
+  {#if network.isError}<p class="px-4 text-madder">{network.error.message}</p>{/if}
+
+  <div class="overflow-x-auto border-y border-line bg-sheet">
+    <table class="w-full">
+      <caption class="px-4 py-2 text-left">
+        <span class="inline-flex flex-wrap items-center gap-1.5">
+          A parcel of
+          <input
+            class="field h-7 w-24 text-right"
+            type="number"
+            min="0.1"
+            max="1000"
+            step="0.1"
+            aria-label="Its weight in kilograms"
+            value={grams / 1000}
+            onchange={(event) =>
+              setParams({ grams: String(Math.round((event.currentTarget.valueAsNumber || 2) * 1000)) })}
+          />
+          kg, one unit, by
+          <select
+            class="field h-7 py-0 ps-2 pe-7"
+            aria-label="Level"
+            value={level}
+            onchange={(event) =>
+              setParams({ level: event.currentTarget.value === 'EXPRESS' ? 'EXPRESS' : '' })}
+            ><option value="STANDARD">standard or better</option><option value="EXPRESS">express</option
+            ></select
+          >
+          <span class="text-soft">carriage and handling, {currency}; ◆ cheapest, » soonest of the zone</span>
+        </span>
+      </caption>
+      <thead
+        ><tr class="h-8 border-t border-line"
+          ><th class="px-4">To</th>{#each senders as n (n.code)}<th class="px-2 text-right">{n.name}</th
+            >{/each}</tr
+        ></thead
+      >
+      <tbody>
+        {#each network.data?.zones ?? [] as row (row.zone)}
+          {@const marks = best(row.ways)}
+          <tr class="h-11 border-t border-line">
+            <th class="px-4 text-left font-normal" scope="row"
+              ><b class="font-[600]">{word(row.zone)}</b>
+              <span class="block text-xs text-soft">{row.countries.join(', ')}</span></th
+            >
+            {#each senders as n (n.code)}
+              {@const way = row.ways.find((w) => w.node === n.code)}
+              <td
+                class="px-2 text-right"
+                title={way
+                  ? `${way.carrier} ${way.service}${way.hazards.length ? `, carries ${way.hazards.join(', ')}` : ''}: carriage ${money(way.carriage, currency)}`
+                  : 'no lane'}
+              >
+                {#if way}
+                  <span class={['tabular-nums', marks.cheapest === n.code && 'font-[650] text-verdigris']}
+                    >{marks.cheapest === n.code ? '◆ ' : ''}{money(way.cost, currency)}</span
+                  >
+                  <span class="block text-xs text-soft"
+                    >{marks.soonest === n.code ? '» ' : ''}{day(way.arrival)}, {plural(way.days, 'day')}</span
+                  >
+                {:else}<span class="text-faint">–</span>{/if}
+              </td>
+            {/each}
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+
+  <div class="mt-4 overflow-x-auto border-y border-line bg-sheet">
+    <table class="w-full">
+      <thead
+        ><tr class="h-8"
+          ><th class="px-4">Node</th><th class="px-2">Where</th><th class="px-2">Works</th><th class="px-2"
+            >Cut-off</th
+          ><th class="px-2">Released now, it leaves</th><th class="px-2">That day</th><th
+            class="px-2 text-right">Handling</th
+          ><th class="px-2">May handle</th><th class="px-2">Next holiday</th><th class="px-4"></th></tr
+        ></thead
+      >
+      <tbody>
+        {#each nodes as n (n.code)}
+          <tr class="h-9 border-t border-line">
+            <td class="px-4"
+              ><b class="font-[600]">{n.name}</b> <span class="text-soft">{n.code}, {word(n.kind)}</span></td
+            >
+            <td class="px-2">{n.city}, {n.country}</td>
+            {#if n.leaves}
+              <td class="px-2">{workdays(n.workdays)}</td>
+              <td class="px-2"
+                >{n.cutOff.slice(0, 5)}{n.processingDays
+                  ? ` + ${plural(n.processingDays, 'working day')}`
+                  : ''}</td
+              >
+              <td class="px-2">{day(n.leaves)}</td>
+              <td class={['px-2', n.capacityLeft === 0 && 'font-[600] text-madder']}
+                >{n.capacityPerDay == null
+                  ? 'no limit'
+                  : n.capacityLeft === 0
+                    ? '▲ full'
+                    : `${count(n.capacityLeft ?? 0)} of ${count(n.capacityPerDay)} left`}</td
+              >
+              <td class="px-2 text-right">{money(n.handling, currency)}</td>
+              <td class="px-2 text-soft">{n.hazards.join(', ')}</td>
+              <td class="px-2 text-soft">{n.holidays[0] ? day(n.holidays[0]) : ''}</td>
+              <td class="px-4 text-right"
+                >{#if session.mayChange}<Button small onclick={() => (closing = n.code)}
+                    >Close {n.name}…</Button
+                  >{/if}</td
+              >
+            {:else}
+              <td class="px-2 text-soft" colspan="8">its channel sends from it by itself</td>
+            {/if}
+          </tr>
+        {/each}
+      </tbody>
+    </table>
+  </div>
+
+  {#if closures.data?.length}
+    <h2 class="px-4 pt-4 pb-1 text-base font-[650]">Closed</h2>
+    <ul class="px-4 pb-4">
+      {#each closures.data as c (c.id)}
+        <li class="flex items-baseline gap-2 py-1">
+          <b class="font-[600]">{c.nodeName}</b>
+          <span>{day(c.first)}{c.last === c.first ? '' : ` to ${day(c.last)}`}: {c.reason}</span>
+          <span class="text-soft">{c.by}</span>
+          {#if session.mayChange}<Button small onclick={() => void openAgain(c)}>Open it then</Button>{/if}
+        </li>
+      {/each}
+    </ul>
+  {/if}
+</section>
+{#if closing}
+  {@const node = nodes.find((n) => n.code === closing)}
+  {#if node}<CloseDialog
+      bind:open={() => true, (yes) => (closing = yes ? closing : undefined)}
+      code={node.code}
+      name={node.name}
+      today={node.leaves ?? ''}
+    />{/if}
+{/if}
