@@ -30,11 +30,11 @@
 
   async function close(event: SubmitEvent) {
     event.preventDefault();
-    open = false;
     await run(
       get(api.POST('/api/network/closures', { body: { node: code, first, last, reason } })),
       `${name} sends nothing from ${day(first)} to ${day(last)}`
     );
+    open = false;
   }
 </script>
 

@@ -17,11 +17,11 @@
 
   async function make(event: SubmitEvent) {
     event.preventDefault();
-    open = false;
     await run(
       get(api.POST('/api/rulebook/draft/live', { body: { changes: draft.changes, note } })),
       `Edition ${draft.number} decides from now on`
     );
+    open = false;
   }
 </script>
 
