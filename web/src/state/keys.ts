@@ -6,6 +6,22 @@ export function free(event: Event): boolean {
   return !at.closest('input:not([type=checkbox]), textarea, select, [contenteditable=true]');
 }
 
+/** How long `g` waits for the letter of a view. */
+const LEADS_FOR = 1000;
+let previous = { key: '', at: 0 };
+let afterG = false;
+window.addEventListener(
+  'keydown',
+  (event) => {
+    afterG = previous.key === 'g' && event.timeStamp - previous.at < LEADS_FOR;
+    previous = { key: event.key, at: event.timeStamp };
+  },
+  true
+);
+
+/** Keys of a view itself: not the letter that after `g` leads to another view. */
+export const mine = (event: Event): boolean => free(event) && !afterG;
+
 /** After moving in a list, Enter means the list's row, not a button pressed before. */
 export function toTheList(): void {
   if (document.activeElement instanceof HTMLElement) document.activeElement.blur();

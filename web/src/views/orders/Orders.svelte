@@ -6,7 +6,7 @@
   import Button from '../../parts/Button.svelte';
   import { count } from '../../parts/format';
   import { addressWith, param } from '../../state/address';
-  import { free } from '../../state/keys';
+  import { mine } from '../../state/keys';
   import { session } from '../../state/session.svelte';
   import BulkBar from './BulkBar.svelte';
   import Filters from './Filters.svelte';
@@ -27,7 +27,7 @@
   $effect(() =>
     tinykeys(window, {
       n: (event) => {
-        if (free(event) && session.mayChange) entering = true;
+        if (mine(event) && session.mayChange) entering = true;
       }
     })
   );

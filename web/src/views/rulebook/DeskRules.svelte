@@ -1,7 +1,7 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
-  import { free } from '../../state/keys';
+  import { mine } from '../../state/keys';
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
@@ -143,7 +143,7 @@
   }
 
   function keys(event: KeyboardEvent) {
-    if (!free(event) || editing || event.ctrlKey || event.metaKey) return;
+    if (!mine(event) || editing || event.ctrlKey || event.metaKey) return;
     const at = current ? rows.indexOf(current) : -1;
     const step = (by: number) => {
       const next = rows[Math.min(rows.length - 1, Math.max(0, at + by))];

@@ -84,6 +84,12 @@ class RulebookJourneyTest {
     try (Desk mara = Stage.desk("mara")) {
       mara.go("/rulebook");
       assertThat(rules(mara).locator("li").nth(1)).isVisible();
+      // what leads to another view does nothing to the rule that is selected
+      mara.press("j", "g", "d");
+      mara.sees("Due board");
+      mara.press("g", "r");
+      mara.seesHeading("live");
+      assertThat(rules(mara).locator("li").nth(1)).isVisible();
       mara.press("j", "Alt+ArrowDown");
       mara.seesHeading("draft");
       assertThat(rules(mara).locator("li").nth(1)).hasAttribute("aria-current", "true");

@@ -116,7 +116,10 @@ public class FirstLook {
     List<Optional<ReadyOrder>> seen = new ArrayList<>();
     for (int i = 0; i < orders.size(); i++) {
       seen.add(look(sight, orders.get(i), how.get(i)));
-      sight.buyers().add(buyer(orders.get(i)));
+      String buyer = buyer(orders.get(i));
+      if (!buyer.isBlank()) {
+        sight.buyers().add(buyer);
+      }
     }
     return seen;
   }

@@ -12,6 +12,7 @@ import dev.ordinator.platform.Problem;
 import dev.ordinator.rulebook.Editions.Edition;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Arrays;
@@ -20,7 +21,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -30,7 +30,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
-import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 
@@ -196,8 +195,7 @@ class RulebookApi {
 
   @Operation(summary = "The JSON Schema of such files")
   @GetMapping("/schema")
-  @ResponseStatus(HttpStatus.OK)
-  ResponseEntity<String> schema() throws java.io.IOException {
+  ResponseEntity<String> schema() throws IOException {
     return ResponseEntity.ok()
         .contentType(MediaType.parseMediaType("application/schema+json"))
         .body(
