@@ -134,16 +134,16 @@
             <td class="px-4"
               ><b class="font-[600]">{n.name}</b> <span class="text-soft">{n.code}, {word(n.kind)}</span></td
             >
-            <td class="px-2">{n.city}, {n.country}</td>
+            <td class="px-2 whitespace-nowrap">{n.city}, {n.country}</td>
             {#if n.leaves}
-              <td class="px-2">{workdays(n.workdays)}</td>
+              <td class="px-2 whitespace-nowrap">{workdays(n.workdays)}</td>
               <td class="px-2"
                 >{n.cutOff.slice(0, 5)}{n.processingDays
                   ? ` + ${plural(n.processingDays, 'working day')}`
                   : ''}</td
               >
               <td class="px-2">{day(n.leaves)}</td>
-              <td class={['px-2', n.capacityLeft === 0 && 'font-[600] text-madder']}
+              <td class={['px-2 whitespace-nowrap', n.capacityLeft === 0 && 'font-[600] text-madder']}
                 >{n.capacityPerDay == null
                   ? 'no limit'
                   : n.capacityLeft === 0
