@@ -125,7 +125,9 @@
             >Cut-off</th
           ><th class="px-2">Released now, it leaves</th><th class="px-2">That day</th><th
             class="px-2 text-right">Handling</th
-          ><th class="px-2">May handle</th><th class="px-2">Next holiday</th><th class="px-4"></th></tr
+          ><th class="px-2 max-[1100px]:hidden">May handle</th><th class="px-2 max-[1100px]:hidden"
+            >Next holiday</th
+          ><th class="px-4"></th></tr
         ></thead
       >
       <tbody>
@@ -137,11 +139,9 @@
             <td class="px-2 whitespace-nowrap">{n.city}, {n.country}</td>
             {#if n.leaves}
               <td class="px-2 whitespace-nowrap">{workdays(n.workdays)}</td>
-              <td class="px-2"
-                >{n.cutOff.slice(0, 5)}{n.processingDays
-                  ? ` + ${plural(n.processingDays, 'working day')}`
-                  : ''}</td
-              >
+              <td class="px-2 whitespace-nowrap" title="local time; and the working days that it needs"
+                >{n.cutOff.slice(0, 5)}{n.processingDays ? ` + ${n.processingDays} d` : ''}
+              </td>
               <td class="px-2">{day(n.leaves)}</td>
               <td class={['px-2 whitespace-nowrap', n.capacityLeft === 0 && 'font-[600] text-madder']}
                 >{n.capacityPerDay == null
@@ -151,8 +151,8 @@
                     : `${count(n.capacityLeft ?? 0)} of ${count(n.capacityPerDay)} left`}</td
               >
               <td class="px-2 text-right">{money(n.handling, currency)}</td>
-              <td class="px-2 text-soft">{n.hazards.join(', ')}</td>
-              <td class="px-2 text-soft">{n.holidays[0] ? day(n.holidays[0]) : ''}</td>
+              <td class="px-2 text-soft max-[1100px]:hidden">{n.hazards.join(', ')}</td>
+              <td class="px-2 text-soft max-[1100px]:hidden">{n.holidays[0] ? day(n.holidays[0]) : ''}</td>
               <td class="px-4 text-right"
                 >{#if session.mayChange}<Button small onclick={() => (closing = n.code)}
                     >Close {n.name}…</Button
