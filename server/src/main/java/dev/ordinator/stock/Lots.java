@@ -15,7 +15,9 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
+import java.util.Optional;
 import org.jooq.DSLContext;
+import org.jooq.Record2;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
@@ -167,30 +169,34 @@ public class Lots {
     if (code.isBlank() || code.length() > 40) {
       throw Problem.invalid(field, "a lot has 1 to 40 characters");
     }
-    var known =
-        db.select(LOT.ID, LOT.EXPIRES)
-            .from(LOT)
-            .where(LOT.ITEM_ID.eq(itemId))
-            .and(LOT.CODE.eq(code.strip()))
-            .fetchOptional();
-    if (known.isPresent()) {
-      LocalDate before = known.get().value2();
-      if (expires != null && !Objects.equals(before, expires)) {
-        throw Problem.invalid(
-            field, "lot %s is known to expire on %s".formatted(code.strip(), before));
+    String stripped = code.strip();
+    Optional<Record2<Long, LocalDate>> known = known(itemId, stripped);
+    if (known.isEmpty()) {
+      if (expires != null && expires.isBefore(today)) {
+        throw Problem.invalid(field, "it expired on " + expires);
       }
-      return known.get().value1();
+      // Somebody else may receive the same lot at this moment: whoever is second finds theirs.
+      db.insertInto(LOT)
+          .set(LOT.ITEM_ID, itemId)
+          .set(LOT.CODE, stripped)
+          .set(LOT.EXPIRES, expires)
+          .set(LOT.CAME_AT, clock.instant())
+          .onDuplicateKeyIgnore()
+          .execute();
+      known = known(itemId, stripped);
     }
-    if (expires != null && expires.isBefore(today)) {
-      throw Problem.invalid(field, "it expired on " + expires);
+    LocalDate before = known.orElseThrow().value2();
+    if (expires != null && !Objects.equals(before, expires)) {
+      throw Problem.invalid(field, "lot %s is known to expire on %s".formatted(stripped, before));
     }
-    return db.insertInto(LOT)
-        .set(LOT.ITEM_ID, itemId)
-        .set(LOT.CODE, code.strip())
-        .set(LOT.EXPIRES, expires)
-        .set(LOT.CAME_AT, clock.instant())
-        .returningResult(LOT.ID)
-        .fetchSingle()
-        .value1();
+    return known.orElseThrow().value1();
+  }
+
+  private Optional<Record2<Long, LocalDate>> known(long itemId, String code) {
+    return db.select(LOT.ID, LOT.EXPIRES)
+        .from(LOT)
+        .where(LOT.ITEM_ID.eq(itemId))
+        .and(LOT.CODE.eq(code))
+        .fetchOptional();
   }
 }

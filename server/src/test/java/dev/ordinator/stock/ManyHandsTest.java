@@ -26,6 +26,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.function.Consumer;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -71,6 +72,39 @@ class ManyHandsTest {
                       "select count(*) from stock_place where state <> 'SELLABLE' and allocated > 0")
                   .get(0, Long.class))
           .isZero();
+    }
+  }
+
+  @Test
+  void aLotThatManyAreTheFirstToReceiveIsOneLot() throws Exception {
+    try (TestWorld world = TestWorld.installed()) {
+      var instance = world.addInstance();
+      long item = id(world, "SYRUP-2");
+      long node = node(world, "STW");
+      world
+          .bean(Lots.class)
+          .setTracking(item, new Tracking(Tracked.LOT, LotPick.Order.FIFO, true, 0), "t");
+      try (ExecutorService hands = Executors.newFixedThreadPool(HANDS)) {
+        List<Future<?>> all = new ArrayList<>();
+        for (int seed = 0; seed < HANDS; seed++) {
+          Hand hand =
+              new Hand(
+                  world,
+                  instance,
+                  new Random(seed),
+                  new ConcurrentLinkedQueue<>(),
+                  new ConcurrentLinkedQueue<>());
+          all.add(
+              hands.submit(
+                  () -> IntStream.range(0, 20).forEach(n -> hand.receive(item, node, "NEW" + n))));
+        }
+        for (Future<?> hand : all) {
+          hand.get();
+        }
+      }
+      assertThat(world.db().fetchCount(LOT, LOT.ITEM_ID.eq(item).and(LOT.CODE.like("NEW%"))))
+          .isEqualTo(20);
+      assertThat(world.bean(LedgerCheck.class).discrepancies()).isEmpty();
     }
   }
 
