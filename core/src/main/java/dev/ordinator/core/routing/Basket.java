@@ -110,6 +110,11 @@ final class Basket {
         && lines.get(bundle[0]).together() == null;
   }
 
+  /** Units of all lines. */
+  long units() {
+    return Arrays.stream(demand).sum();
+  }
+
   /** The mass of all of it. */
   long mass() {
     long mass = 0;
@@ -128,6 +133,36 @@ final class Basket {
   /** The mass of a gram of billable weight. */
   long gram() {
     return policy.volumeDivisor();
+  }
+
+  /**
+   * The plan in which nodes send so much.
+   *
+   * @param units by node and line; a node that sends nothing is left out
+   */
+  Plan plan(List<Source> set, long[][] units, Policy policy) {
+    List<PlannedConsignment> consignments = new ArrayList<>();
+    for (int s = 0; s < units.length; s++) {
+      if (Arrays.stream(units[s]).anyMatch(some -> some > 0)) {
+        consignments.add(set.get(s).consignment(units[s]));
+      }
+    }
+    long cost = policy.splitPenalty() * Math.max(0, consignments.size() - 1);
+    for (PlannedConsignment sent : consignments) {
+      cost += sent.cost().total();
+    }
+    List<PlannedConsignment.Line> unfilled = new ArrayList<>();
+    for (int l = 0; l < lines.size(); l++) {
+      long left = lines.get(l).quantity();
+      for (long[] from : units) {
+        left -= from[l];
+      }
+      if (left > 0) {
+        unfilled.add(new PlannedConsignment.Line(lines.get(l).id(), left));
+        cost += policy.unfilledPenaltyPerUnit() * left;
+      }
+    }
+    return new Plan(consignments, unfilled, cost);
   }
 
   /** The least billable weight that so much mass can have, in grams. */

@@ -1,20 +1,19 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.routing.Ladder.Cover;
-import dev.ordinator.core.routing.Ladder.Rung;
+import dev.ordinator.core.routing.OrderOptions.Option;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.IntStream;
+import java.util.SortedMap;
+import java.util.TreeMap;
 
 /**
- * Routes orders that share stock and places: strictly by priority class, in a class one by one in
- * listed order, each at its least cost on what is left. Says how far that is from a bound that
- * nothing can beat: what the orders would cost if each had all stock and places to itself.
+ * Routes orders that share stock and places: strictly by priority class, in a class at the least
+ * cost of all orders together. Says how far that is from a bound that nothing can beat. The same
+ * input always gives the same answer, which is never worse than serving one order after the other.
  */
 public final class BatchRouter {
   private BatchRouter() {}
@@ -46,79 +45,34 @@ public final class BatchRouter {
     Situation left = situation.copy();
     List<Optional<Choice>> choices = new ArrayList<>();
     orders.forEach(order -> choices.add(Optional.empty()));
-    List<Integer> inTurn =
-        IntStream.range(0, orders.size())
-            .boxed()
-            .sorted(Comparator.comparingInt(o -> orders.get(o).priority()))
-            .toList();
-    for (int o : inTurn) {
-      OrderDemand demand = orders.get(o).demand();
-      Optional<Choice> choice = Router.cheapestOnAnyRung(demand, ladder, policy, left);
-      choices.set(o, choice);
-      Map<String, String> skus = new HashMap<>();
-      demand.lines().forEach(line -> skus.put(line.id(), line.item().sku()));
-      choice.ifPresent(c -> c.plan().consignments().forEach(sent -> left.take(sent, skus)));
+    SortedMap<Integer, List<Integer>> classes = new TreeMap<>();
+    for (int o = 0; o < orders.size(); o++) {
+      classes.computeIfAbsent(orders.get(o).priority(), p -> new ArrayList<>()).add(o);
     }
     long total = 0;
     long bound = 0;
-    for (int o = 0; o < orders.size(); o++) {
-      OrderDemand demand = orders.get(o).demand();
-      total += value(choices.get(o), demand, ladder, policy);
-      bound += atLeast(demand, ladder, policy, situation);
+    for (List<Integer> some : classes.values()) {
+      List<OrderDemand> demands = some.stream().map(o -> orders.get(o).demand()).toList();
+      ShareOut.Shared shared = new ShareOut(demands, ladder, policy, left.copy()).decide();
+      for (int i = 0; i < some.size(); i++) {
+        Option option = shared.options().get(i);
+        choices.set(some.get(i), option.choice());
+        total += option.value();
+        take(option.choice(), demands.get(i), left);
+      }
+      bound += shared.bound();
+    }
+    if (classes.size() > 1) {
+      // a class that was decided otherwise, at no more cost, could leave the next ones more
+      List<OrderDemand> all = orders.stream().map(Order::demand).toList();
+      bound = new ShareOut(all, ladder, policy, situation).boundOfAll();
     }
     return new Result(choices, total, Math.min(bound, total));
   }
 
-  private static long value(
-      Optional<Choice> choice, OrderDemand demand, Ladder ladder, Policy policy) {
-    return choice
-        .map(c -> c.plan().cost() + policy.rungStep() * c.rung())
-        .orElseGet(() -> unfilled(demand, ladder, policy));
-  }
-
-  private static long unfilled(OrderDemand demand, Ladder ladder, Policy policy) {
-    return units(demand) * policy.unfilledPenaltyPerUnit()
-        + policy.rungStep() * ladder.rungs().size();
-  }
-
-  private static long units(OrderDemand demand) {
-    return demand.lines().stream().mapToLong(OrderDemand.Line::quantity).sum();
-  }
-
-  /** What an order costs at least, whatever is done for the others. */
-  private static long atLeast(
-      OrderDemand demand, Ladder ladder, Policy policy, Situation situation) {
-    Optional<Choice> alone = Router.cheapestOnAnyRung(demand, ladder, policy, situation);
-    boolean proven = alone.map(Choice::proven).orElse(true);
-    long least =
-        proven
-            ? Math.min(value(alone, demand, ladder, policy), unfilled(demand, ladder, policy))
-            : Long.MAX_VALUE;
-    for (int r = 0; r < ladder.rungs().size(); r++) {
-      Rung rung = ladder.rungs().get(r);
-      if (!proven || rung.cover() == Cover.MOST) {
-        // any part of it may be filled there: each unit costs its least, or its penalty
-        least = Math.min(least, policy.rungStep() * r + unitByUnit(demand, policy, situation));
-      }
-    }
-    return least;
-  }
-
-  private static long unitByUnit(OrderDemand demand, Policy policy, Situation situation) {
-    long least = 0;
-    for (OrderDemand.Line line : demand.lines()) {
-      long each = policy.unfilledPenaltyPerUnit();
-      for (var node : situation.network().nodes()) {
-        Situation.Offer offer = situation.offer(node.code(), line.item().sku());
-        if (offer.available() > 0) {
-          each =
-              Math.min(
-                  each,
-                  node.handling().perUnit() + offer.purchasePrice() - offer.clearanceCredit());
-        }
-      }
-      least += each * line.quantity();
-    }
-    return least;
+  private static void take(Optional<Choice> choice, OrderDemand demand, Situation left) {
+    Map<String, String> skus = new HashMap<>();
+    demand.lines().forEach(line -> skus.put(line.id(), line.item().sku()));
+    choice.ifPresent(c -> c.plan().consignments().forEach(sent -> left.take(sent, skus)));
   }
 }

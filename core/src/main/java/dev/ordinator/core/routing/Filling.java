@@ -21,14 +21,15 @@ final class Filling {
   private final long[] masses;
   private long linear;
 
-  Filling(Basket basket, List<Source> set, Policy policy) {
+  Filling(Basket basket, List<Source> set, Policy policy, Fill fill) {
     this.basket = basket;
     this.set = set;
     this.policy = policy;
     this.places = set.stream().map(Source::place).toList();
     this.fixed =
         set.stream().mapToLong(Source::costPerConsignment).sum()
-            + policy.splitPenalty() * (set.size() - 1);
+            + policy.splitPenalty() * (set.size() - 1)
+            + fill.saves(policy) * basket.units();
     this.units = new long[set.size()][basket.size()];
     this.taken = new long[set.size()][basket.items()];
     this.touched = new int[set.size()];

@@ -23,6 +23,7 @@ final class NodeOffers {
   private final Policy policy;
   private final Situation situation;
   private final Map<String, List<Lane>> lanes;
+  private final Worth worth;
 
   /**
    * @param lanes to the order's zone, by their node's code
@@ -33,13 +34,15 @@ final class NodeOffers {
       Rung rung,
       Policy policy,
       Situation situation,
-      Map<String, List<Lane>> lanes) {
+      Map<String, List<Lane>> lanes,
+      Worth worth) {
     this.order = order;
     this.basket = basket;
     this.rung = rung;
     this.policy = policy;
     this.situation = situation;
     this.lanes = lanes;
+    this.worth = worth;
   }
 
   /**
@@ -47,13 +50,13 @@ final class NodeOffers {
    *
    * @param withPlace only those that have a place left on their day
    */
-  List<Source> sources(boolean withPlace) {
+  List<Source> sources(boolean withPlace, Fill fill) {
     List<Source> sources = new ArrayList<>();
     List<Node> nodes = situation.network().nodes();
     for (int place = 0; place < nodes.size(); place++) {
       Node node = nodes.get(place);
       if (barred(node) == null && (!withPlace || situation.hasCapacity(node.code()))) {
-        Source source = source(node, place, rung.late());
+        Source source = source(node, place, rung.late(), fill.saves(policy));
         if (source.hasAny()) {
           sources.add(source);
         }
@@ -62,8 +65,9 @@ final class NodeOffers {
     return sources;
   }
 
-  private Source source(Node node, int place, Late late) {
-    return new Source(node, place, order, basket, late, lanes(node), policy, situation);
+  private Source source(Node node, int place, Late late, long saved) {
+    return new Source(
+        node, place, order, basket, late, lanes(node), policy, situation, worth, saved);
   }
 
   /** Of the level asked for or better. */
@@ -98,13 +102,13 @@ final class NodeOffers {
     if (carrying.isEmpty()) {
       return new Finding.Out(RuledOut.NO_LANE, List.of());
     }
-    LocalDate handOver = node.handOverDay(situation.now());
+    LocalDate handOver = situation.handOver(node);
     if (carrying.stream().noneMatch(l -> perishing(node, l.arrival(handOver)).isEmpty())) {
       LocalDate soonest =
           carrying.stream().map(l -> l.arrival(handOver)).min(LocalDate::compareTo).orElseThrow();
       return new Finding.Out(RuledOut.EXPIRES_TOO_SOON, perishing(node, soonest));
     }
-    Source source = source(node, 0, rung.late());
+    Source source = source(node, 0, rung.late(), 0);
     long[] all = new long[basket.size()];
     long[] demand = new long[basket.items()];
     for (int l = 0; l < all.length; l++) {

@@ -2,6 +2,7 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Plan.Rank;
 import dev.ordinator.core.routing.Spread.Found;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -23,7 +24,8 @@ final class PlanSearch {
   private final Basket basket;
   private final List<Source> sources;
   private final Policy policy;
-  private final boolean whole;
+  private final Fill fill;
+  private final @Nullable Rank ceiling;
   private final int keep;
   private final Effort effort;
   private final long linear;
@@ -40,20 +42,32 @@ final class PlanSearch {
 
   private record Ranked(Found found, List<Source> set) {}
 
+  /**
+   * @param charged its cost with what it takes from others
+   */
+  record Priced(Plan plan, long charged) {}
+
   private final List<Candidate> candidates = new ArrayList<>();
 
   private final List<Ranked> ranking = new ArrayList<>();
 
   /**
-   * @param whole every unit must be filled; else as many as can be
+   * @param below plans that come to so much or more are of no use
    * @param keep how many of the cheapest are wanted, each over other nodes
    */
   PlanSearch(
-      Basket basket, List<Source> sources, Policy policy, boolean whole, int keep, Effort effort) {
+      Basket basket,
+      List<Source> sources,
+      Policy policy,
+      Fill fill,
+      long below,
+      int keep,
+      Effort effort) {
     this.basket = basket;
     this.sources = sources;
     this.policy = policy;
-    this.whole = whole;
+    this.fill = fill;
+    this.ceiling = below == Long.MAX_VALUE ? null : new Rank(0, below, 0, LocalDate.MIN, List.of());
     this.keep = keep;
     this.effort = effort;
     this.used = new boolean[sources.size()];
@@ -72,7 +86,7 @@ final class PlanSearch {
           source.costPerConsignment()
               + source.slots().stream().mapToLong(Source.Slot::cost).min().orElse(0);
     }
-    long cheapest = 0;
+    long cheapest = fill.saves(policy) * basket.units();
     for (int l = 0; l < basket.size(); l++) {
       cheapest += basket.line(l).quantity() * cheapestUnit(basket.itemOf(l));
     }
@@ -90,11 +104,11 @@ final class PlanSearch {
     if (least == Long.MAX_VALUE) {
       return 0;
     }
-    return whole ? least : Math.min(0, least);
+    return fill == Fill.WHOLE ? least : Math.min(0, least);
   }
 
   /** The best plans, the cheapest first; empty if there is none. */
-  List<Plan> best(int maxConsignments) {
+  List<Priced> best(int maxConsignments) {
     startWithTheFullest(Math.min(maxConsignments, sources.size()));
     for (size = 1; size <= Math.min(maxConsignments, sources.size()); size++) {
       choose(0);
@@ -127,7 +141,7 @@ final class PlanSearch {
     }
     boolean covers = Arrays.stream(residual).allMatch(r -> r <= 0);
     fullest.forEach(s -> take(s, -1));
-    if (!fullest.isEmpty() && (covers || !whole)) {
+    if (!fullest.isEmpty() && (covers || fill != Fill.WHOLE)) {
       search(fullest.stream().sorted().map(sources::get).toList());
     }
   }
@@ -140,23 +154,9 @@ final class PlanSearch {
     return fills;
   }
 
-  private Plan plan(Ranked ranked) {
-    long[][] units = ranked.found().units();
-    List<PlannedConsignment> consignments = new ArrayList<>();
-    for (int s = 0; s < units.length; s++) {
-      consignments.add(ranked.set().get(s).consignment(units[s]));
-    }
-    List<PlannedConsignment.Line> unfilled = new ArrayList<>();
-    for (int l = 0; l < basket.size(); l++) {
-      long left = basket.line(l).quantity();
-      for (long[] from : units) {
-        left -= from[l];
-      }
-      if (left > 0) {
-        unfilled.add(new PlannedConsignment.Line(basket.line(l).id(), left));
-      }
-    }
-    return new Plan(consignments, unfilled, ranked.found().rank().cost());
+  private Priced plan(Ranked ranked) {
+    return new Priced(
+        basket.plan(ranked.set(), ranked.found().units(), policy), ranked.found().rank().cost());
   }
 
   /** Adds nodes until the set has its size. Those tried before, up the branch, are in it or out. */
@@ -168,7 +168,7 @@ final class PlanSearch {
       look();
       return;
     }
-    int scarcest = whole ? scarcest() : -1;
+    int scarcest = fill == Fill.WHOLE ? scarcest() : -1;
     if (scarcest == NOWHERE) {
       return;
     }
@@ -231,7 +231,7 @@ final class PlanSearch {
     }
     int slots = size - chosen.size();
     long out = 0;
-    for (int item = 0; item < residual.length; item++) {
+    for (int item = 0; item < residual.length && fill != Fill.ANY; item++) {
       out += Math.max(0, residual[item] - slots * mostAnywhere[item]);
     }
     if (out != beat.missing()) {
@@ -285,11 +285,11 @@ final class PlanSearch {
   }
 
   private Spread spread(List<Source> set) {
-    return new Spread(basket, set, policy, whole, effort);
+    return new Spread(basket, set, policy, fill, effort);
   }
 
-  /** The rank that is to be beaten; null while fewer plans are known than are wanted. */
+  /** The rank that is to be beaten; null: any plan is welcome. */
   private @Nullable Rank bar() {
-    return ranking.size() < keep ? null : ranking.getLast().found().rank();
+    return ranking.size() < keep ? ceiling : ranking.getLast().found().rank();
   }
 }

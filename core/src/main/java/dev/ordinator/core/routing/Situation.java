@@ -1,6 +1,8 @@
 package dev.ordinator.core.routing;
 
+import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -79,6 +81,7 @@ public final class Situation {
 
   private final Instant now;
   private final Network network;
+  private final Days days;
   private final Map<String, Integer> capacityLeft;
   private final Map<String, Map<String, Offer>> offers = new HashMap<>();
 
@@ -90,6 +93,7 @@ public final class Situation {
       Instant now, Network network, Map<String, Integer> capacityLeft, List<Offer> offers) {
     this.now = now;
     this.network = network;
+    this.days = new Days(now);
     this.capacityLeft = Map.copyOf(capacityLeft);
     offers.forEach(
         o -> this.offers.computeIfAbsent(o.node(), n -> new HashMap<>()).put(o.sku(), o));
@@ -98,6 +102,7 @@ public final class Situation {
   private Situation(Situation other) {
     this.now = other.now;
     this.network = other.network;
+    this.days = other.days;
     this.capacityLeft = new HashMap<>(other.capacityLeft);
     other.offers.forEach((node, bySku) -> offers.put(node, new HashMap<>(bySku)));
   }
@@ -125,6 +130,15 @@ public final class Situation {
 
   public Network network() {
     return network;
+  }
+
+  /** The day on which a carrier would get what a node is given now. */
+  LocalDate handOver(Node node) {
+    return days.handOver(node);
+  }
+
+  LocalDate arrival(Lane lane, LocalDate handOver) {
+    return days.arrival(lane, handOver);
   }
 
   /** Consignments that a node can still take; empty: it has no limit. */

@@ -50,11 +50,13 @@ final class Source {
   private final Situation.Offer[] offers;
   private final long[] most;
   private final long[] unitCost;
+  private final long costPerConsignment;
   private final List<Slot> slots;
 
   /**
    * @param place of the node in the listed order
    * @param lanes that serve the order's zone and level, in listed order
+   * @param saved by each unit that it sends
    */
   Source(
       Node node,
@@ -64,13 +66,15 @@ final class Source {
       Late late,
       List<Lane> lanes,
       Policy policy,
-      Situation situation) {
+      Situation situation,
+      Worth worth,
+      long saved) {
     this.node = node;
     this.place = place;
     this.order = order;
     this.basket = basket;
     this.policy = policy;
-    this.handOver = node.handOverDay(situation.now());
+    this.handOver = situation.handOver(node);
     this.offers = new Situation.Offer[basket.items()];
     for (int item = 0; item < offers.length; item++) {
       offers[item] = situation.offer(node.code(), basket.item(item).sku());
@@ -78,7 +82,7 @@ final class Source {
     this.ways = new ArrayList<>();
     this.most = new long[offers.length];
     for (Lane lane : lanes) {
-      LocalDate arrival = lane.arrival(handOver);
+      LocalDate arrival = situation.arrival(lane, handOver);
       long daysLate = daysLate(order.arriveBy(), arrival);
       if (late == Late.ALLOW || daysLate == 0) {
         long[] byLane = most(lane, arrival);
@@ -91,8 +95,13 @@ final class Source {
     this.unitCost = new long[offers.length];
     for (int item = 0; item < unitCost.length; item++) {
       unitCost[item] =
-          node.handling().perUnit() + offers[item].purchasePrice() - offers[item].clearanceCredit();
+          node.handling().perUnit()
+              + offers[item].purchasePrice()
+              - offers[item].clearanceCredit()
+              + worth.unit(node.code(), basket.item(item).sku())
+              - saved;
     }
+    this.costPerConsignment = node.handling().perConsignment() + worth.place(node.code());
     this.slots = allSlots();
   }
 
@@ -143,7 +152,10 @@ final class Source {
     return false;
   }
 
-  /** What a unit costs, besides what the whole consignment costs. */
+  /**
+   * What a unit costs, and is worth to others, less what it saves, besides what the whole
+   * consignment costs.
+   */
   long unitCost(int item) {
     return unitCost[item];
   }
@@ -153,7 +165,7 @@ final class Source {
   }
 
   long costPerConsignment() {
-    return node.handling().perConsignment();
+    return costPerConsignment;
   }
 
   /**

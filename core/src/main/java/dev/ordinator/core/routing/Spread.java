@@ -23,7 +23,7 @@ final class Spread {
   private final Basket basket;
   private final List<Source> set;
   private final Policy policy;
-  private final boolean whole;
+  private final Fill fill;
   private final Effort effort;
   private final List<int[]> bundles;
   private final List<List<Slot>> allSlots;
@@ -51,19 +51,16 @@ final class Spread {
   /** A rank that was reached, with the units by node and line. */
   record Found(Rank rank, long[][] units) {}
 
-  /**
-   * @param whole every unit is filled; else as many as can be
-   */
-  Spread(Basket basket, List<Source> set, Policy policy, boolean whole, Effort effort) {
+  Spread(Basket basket, List<Source> set, Policy policy, Fill fill, Effort effort) {
     this.basket = basket;
     this.set = set;
     this.policy = policy;
-    this.whole = whole;
+    this.fill = fill;
     this.effort = effort;
     this.bundles = basket.bundles(set);
     this.allSlots = set.stream().map(Source::slots).toList();
     this.prices = new Prices(basket, set, bundles);
-    this.filling = new Filling(basket, set, policy);
+    this.filling = new Filling(basket, set, policy, fill);
     this.quick = new Quick(basket, set, bundles, filling);
     this.slots = new Slot[set.size()];
     this.there = new long[basket.items()];
@@ -80,12 +77,12 @@ final class Spread {
   /** What nothing over these nodes ranks before. Cheap to know. */
   Rank floor() {
     long shortage = shortage();
-    if (whole) {
+    if (fill == Fill.WHOLE) {
       needAllThatThereIs();
     }
     // otherwise nothing is needed for sure, as lanes may differ in what they can carry
     double bound = prices.free(allSlots, least);
-    if (whole) {
+    if (fill == Fill.WHOLE) {
       bound = Math.max(bound, prices.bundles() + cheapestThatHolds(0, basket.mass()));
     }
     return filling.atBest(
@@ -120,13 +117,16 @@ final class Spread {
       }
       use(tried);
       long shortage = shortage();
-      if (whole && shortage > 0) {
+      if (fill == Fill.WHOLE && shortage > 0) {
         continue;
       }
-      // first for as many as stock allows; only if those can't go together, for fewer
-      needAllThatThereIs();
-      search();
-      if (!whole && (this.bar == null || this.bar.missing() > shortage)) {
+      if (fill != Fill.ANY) {
+        // first for as many as stock allows; only if those can't go together, for fewer
+        needAllThatThereIs();
+        search();
+      }
+      boolean mayBeFewer = this.bar == null || this.bar.missing() > shortage;
+      if (fill == Fill.ANY || (fill == Fill.MOST && mayBeFewer)) {
         Arrays.fill(least, 0);
         search();
       }
@@ -141,7 +141,12 @@ final class Spread {
     for (int item = 0; item < there.length; item++) {
       shortage += shortOf(item, basket.demand(item));
     }
-    return shortage;
+    return fill == Fill.ANY ? 0 : shortage;
+  }
+
+  /** Units left out, as far as they count before cost does. */
+  private long counted(long out) {
+    return fill.countsFirst() ? out : 0;
   }
 
   private long shortOf(int item, long wanted) {
@@ -161,7 +166,7 @@ final class Spread {
    * Ways to give each node a step that hold it all and may be worth it, the most promising first.
    */
   private List<Slot[]> combinations() {
-    if (whole) {
+    if (fill == Fill.WHOLE) {
       needAllThatThereIs();
     }
     double bound = prices.free(allSlots, least);
@@ -179,7 +184,7 @@ final class Spread {
       }
       lowest[s] = lowest[s + 1] + least;
     }
-    long mass = whole ? basket.mass() : 0;
+    long mass = fill == Fill.WHOLE ? basket.mass() : 0;
     combine(new Slot[set.size()], 0, mass, prices.bundles(), lowest, combinations);
     combinations.sort(Comparator.comparingDouble(Combination::bound));
     return combinations.stream().map(Combination::slots).toList();
@@ -228,11 +233,11 @@ final class Spread {
   private void tryQuickly(boolean thoroughly) {
     effort.spend(basket.size());
     long left = quick.fill(prices);
-    if (left == 0 || !whole) {
+    if (left == 0 || fill != Fill.WHOLE) {
+      missing = counted(left);
       if (thoroughly) {
-        quick.improve(left);
+        quick.improve(missing);
       }
-      missing = left;
       compare();
       missing = 0;
     }
@@ -260,9 +265,9 @@ final class Spread {
       massLeft[depth] = massLeft[depth + 1];
       for (int l : bundles.get(depth)) {
         int item = basket.itemOf(l);
-        missingLeft[depth] -= shortOf(item, wanted[item]);
+        missingLeft[depth] -= counted(shortOf(item, wanted[item]));
         wanted[item] += basket.line(l).quantity();
-        missingLeft[depth] += shortOf(item, wanted[item]);
+        missingLeft[depth] += counted(shortOf(item, wanted[item]));
         massLeft[depth] += basket.mass(l) * least[l];
       }
     }
@@ -340,12 +345,12 @@ final class Spread {
   }
 
   private void goOn(int depth, long out) {
-    missing += out;
+    missing += counted(out);
     effort.spend(1);
     if (holds(depth + 1) && isPromising(depth + 1)) {
       decide(depth + 1);
     }
-    missing -= out;
+    missing -= counted(out);
   }
 
   /** More units of a line that a node can send beside what it sends already. */

@@ -2,6 +2,8 @@ package dev.ordinator.core.routing;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.ordinator.core.routing.Ladder.Cover;
+import dev.ordinator.core.routing.Ladder.Late;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -36,6 +38,74 @@ class BatchRouterTest {
           .as("the same again")
           .isEqualTo(result);
     }
+  }
+
+  @Test
+  void sixSmallOrdersComeToTheLeastThereIs() {
+    Random random = new Random(11);
+    int exact = 0;
+    int rounds = 300;
+    for (int round = 0; round < rounds; round++) {
+      RandomCase shared = RandomCase.of(random, 3);
+      Ladder ladder = ladder(random);
+      List<OrderDemand> demands = new ArrayList<>();
+      for (int o = 1 + random.nextInt(6); o > 0; o--) {
+        demands.add(RandomCase.of(random, 3).order());
+      }
+      Situation situation = lasting(shared, random);
+      BatchRouter.Result result =
+          BatchRouter.route(
+              demands.stream().map(d -> new BatchRouter.Order(d, 1)).toList(),
+              ladder,
+              shared.policy(),
+              situation);
+      long least = PlainBatch.least(demands, ladder, shared.policy(), situation);
+      assertThat(result.bound()).as("bound of round %d", round).isLessThanOrEqualTo(least);
+      assertThat(result.total()).as("total of round %d", round).isGreaterThanOrEqualTo(least);
+      assertThat(result.total() - least)
+          .as("round %d is at most 2 %% above the least", round)
+          .isLessThanOrEqualTo(Math.abs(least) / 50);
+      exact += result.total() == least ? 1 : 0;
+    }
+    assertThat(exact).as("of %d that are exact", rounds).isGreaterThanOrEqualTo(rounds * 95 / 100);
+  }
+
+  private static Ladder ladder(Random random) {
+    List<Ladder.Rung> rungs = new ArrayList<>();
+    rungs.add(new Ladder.Rung("one", Ladder.NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID));
+    if (random.nextBoolean()) {
+      rungs.add(new Ladder.Rung("two", Ladder.NodeFilter.ALL, 2, Cover.WHOLE, Late.ALLOW));
+    }
+    if (random.nextBoolean()) {
+      rungs.add(new Ladder.Rung("any", Ladder.NodeFilter.ALL, 2, Cover.MOST, Late.ALLOW));
+    }
+    return new Ladder("random", rungs);
+  }
+
+  /** Nothing perishes, and some nodes have few places. */
+  private static Situation lasting(RandomCase shared, Random random) {
+    Map<String, Integer> places = new HashMap<>();
+    shared
+        .network()
+        .nodes()
+        .forEach(node -> {
+          if (random.nextInt(3) == 0) {
+            places.put(node.code(), random.nextInt(3));
+          }
+        });
+    return new Situation(
+        shared.situation().now(),
+        shared.network(),
+        places,
+        shared.offers().stream()
+            .map(o ->
+                new Situation.Offer(
+                    o.node(),
+                    o.sku(),
+                    o.available() + random.nextInt(3),
+                    o.purchasePrice(),
+                    o.clearanceCredit()))
+            .toList());
   }
 
   /** Units by node and SKU. */

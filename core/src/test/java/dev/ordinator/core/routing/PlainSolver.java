@@ -10,7 +10,9 @@ import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -27,6 +29,7 @@ final class PlainSolver {
   private final List<Node> nodes;
   private final long[][] given;
   private @Nullable Answer best;
+  private @Nullable Each each;
 
   /**
    * What there is to compare.
@@ -63,6 +66,33 @@ final class PlainSolver {
     PlainSolver solver = new PlainSolver(order, rung, policy, situation);
     solver.line(0);
     return Optional.ofNullable(solver.best);
+  }
+
+  /** Takes what a way takes, by node and SKU, and by node for its place. */
+  interface Each {
+    void way(long cost, Map<String, Long> takes);
+  }
+
+  /** Every way on a rung that fills something, whatever it leaves out if the rung may. */
+  static void everyWay(
+      OrderDemand order, Rung rung, Policy policy, Situation situation, Each each) {
+    PlainSolver solver = new PlainSolver(order, rung, policy, situation);
+    solver.each = each;
+    solver.line(0);
+  }
+
+  private Map<String, Long> takes(List<Integer> sending) {
+    Map<String, Long> takes = new HashMap<>();
+    for (int n : sending) {
+      takes.put(nodes.get(n).code(), 1L);
+      for (int l = 0; l < order.lines().size(); l++) {
+        if (given[n][l] > 0) {
+          String what = nodes.get(n).code() + " " + order.lines().get(l).item().sku();
+          takes.merge(what, given[n][l], Long::sum);
+        }
+      }
+    }
+    return takes;
   }
 
   private void line(int l) {
@@ -116,6 +146,10 @@ final class PlainSolver {
     }
     cost +=
         policy.splitPenalty() * (sending.size() - 1) + policy.unfilledPenaltyPerUnit() * missing;
+    if (each != null) {
+      each.way(cost, takes(sending));
+      return;
+    }
     List<Node> listed = situation.network().nodes();
     Answer answer =
         new Answer(

@@ -1,0 +1,68 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.routing.OrderOptions.Option;
+import dev.ordinator.core.routing.Shelves.Takes;
+import java.util.HashSet;
+import java.util.Set;
+
+/**
+ * What is charged for each thing that orders share: the multipliers of a Lagrangian relaxation, in
+ * whole minor units so that bounds are exact.
+ */
+final class Charges implements Worth {
+  private final Shelves shelves;
+  private final long[] charge;
+  private final Set<String> skus = new HashSet<>();
+
+  /**
+   * @param charge by number; what has a higher number is free
+   */
+  Charges(Shelves shelves, long[] charge) {
+    this.shelves = shelves;
+    this.charge = charge;
+    for (int number = 0; number < charge.length; number++) {
+      if (charge[number] > 0) {
+        skus.add(shelves.sku(number));
+      }
+    }
+  }
+
+  @Override
+  public long unit(String node, String sku) {
+    return of(shelves.ofStock(node, sku));
+  }
+
+  @Override
+  public long place(String node) {
+    return of(shelves.ofPlaces(node));
+  }
+
+  long of(int number) {
+    return number < 0 || number >= charge.length ? 0 : charge[number];
+  }
+
+  /** The value of what could be done, with what it takes. */
+  long charged(Option option) {
+    Takes takes = option.takes();
+    long sum = option.value();
+    for (int t = 0; t < takes.what().length; t++) {
+      sum += of(takes.what()[t]) * takes.units()[t];
+    }
+    return sum;
+  }
+
+  /** What all of it would come to. */
+  long of(long[] have) {
+    long sum = 0;
+    for (int number = 0; number < charge.length; number++) {
+      sum += charge[number] * have[number];
+    }
+    return sum;
+  }
+
+  /** Whether anything is charged for that an order could want. */
+  boolean concern(OrderDemand demand) {
+    return skus.contains("")
+        || demand.lines().stream().anyMatch(line -> skus.contains(line.item().sku()));
+  }
+}

@@ -1,0 +1,177 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.routing.PlanSearch.Priced;
+import dev.ordinator.core.routing.Source.Way;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * All plans of an order that come to no more than a limit, with what they take from others: each
+ * way to divide its lines over nodes, unless what is decided of it already costs too much.
+ */
+final class EveryPlan {
+  private final Basket basket;
+  private final List<Source> sources;
+  private final Policy policy;
+  private final Fill fill;
+  private final int maxConsignments;
+  private final long limit;
+  private final Effort effort;
+
+  private final List<int[]> bundles;
+  private final long[] leastLeft;
+  private final long[][] units;
+  private final long[][] taken;
+  private final int[] touched;
+  private int consignments;
+  private final List<Priced> found = new ArrayList<>();
+
+  EveryPlan(
+      Basket basket,
+      List<Source> sources,
+      Policy policy,
+      Fill fill,
+      int maxConsignments,
+      long limit,
+      Effort effort) {
+    this.basket = basket;
+    this.sources = sources;
+    this.policy = policy;
+    this.fill = fill;
+    this.maxConsignments = maxConsignments;
+    this.limit = limit;
+    this.effort = effort;
+    this.bundles = basket.bundles();
+    this.units = new long[sources.size()][basket.size()];
+    this.taken = new long[sources.size()][basket.items()];
+    this.touched = new int[sources.size()];
+    this.leastLeft = new long[bundles.size() + 1];
+    for (int depth = bundles.size() - 1; depth >= 0; depth--) {
+      leastLeft[depth] = leastLeft[depth + 1] + least(bundles.get(depth));
+    }
+  }
+
+  /** In no order. Not all of them if the effort was spent. */
+  List<Priced> all() {
+    decide(0, fill.saves(policy) * basket.units());
+    return found;
+  }
+
+  private long least(int[] bundle) {
+    long sum = 0;
+    for (int l : bundle) {
+      int item = basket.itemOf(l);
+      long each =
+          sources.stream()
+              .filter(s -> s.most(item) > 0)
+              .mapToLong(s -> s.unitCost(item))
+              .min()
+              .orElse(0);
+      sum += basket.line(l).quantity() * (fill == Fill.WHOLE ? each : Math.min(0, each));
+    }
+    return sum;
+  }
+
+  private void decide(int depth, long cost) {
+    effort.spend(1);
+    if (effort.isSpent() || cost + leastLeft[depth] > limit) {
+      return;
+    }
+    if (depth == bundles.size()) {
+      keep(cost);
+      return;
+    }
+    int[] bundle = bundles.get(depth);
+    if (basket.isDivisible(bundle)) {
+      divide(depth, 0, basket.line(bundle[0]).quantity(), cost);
+      return;
+    }
+    for (int s = 0; s < sources.size(); s++) {
+      long more = give(s, bundle, 1);
+      if (fits(s, bundle)) {
+        decide(depth + 1, cost + more);
+      }
+      give(s, bundle, -1);
+    }
+    if (fill != Fill.WHOLE) {
+      decide(depth + 1, cost);
+    }
+  }
+
+  private void divide(int depth, int s, long left, long cost) {
+    if (s == sources.size()) {
+      if (left == 0 || fill != Fill.WHOLE) {
+        decide(depth + 1, cost);
+      }
+      return;
+    }
+    int l = bundles.get(depth)[0];
+    int item = basket.itemOf(l);
+    long most = Math.min(left, sources.get(s).most(item) - taken[s][item]);
+    for (long some = 0; some <= most && !effort.isSpent(); some++) {
+      long more = put(s, l, some);
+      if (consignments <= maxConsignments) {
+        divide(depth, s + 1, left - some, cost + more);
+      }
+      put(s, l, -some);
+    }
+  }
+
+  private long give(int s, int[] bundle, int sign) {
+    long more = 0;
+    for (int l : bundle) {
+      more += put(s, l, sign * basket.line(l).quantity());
+    }
+    return more;
+  }
+
+  private boolean fits(int s, int[] bundle) {
+    for (int l : bundle) {
+      if (taken[s][basket.itemOf(l)] > sources.get(s).most(basket.itemOf(l))) {
+        return false;
+      }
+    }
+    return consignments <= maxConsignments;
+  }
+
+  /** Gives units to a node, or takes them back; says what more that costs, all but carriage. */
+  private long put(int s, int l, long some) {
+    if (some == 0) {
+      return 0;
+    }
+    Source source = sources.get(s);
+    int before = touched[s];
+    units[s][l] += some;
+    taken[s][basket.itemOf(l)] += some;
+    touched[s] += some > 0 ? 1 : -1;
+    int begun = before == 0 ? 1 : touched[s] == 0 ? -1 : 0;
+    long split = policy.splitPenalty() * splits(consignments + begun);
+    split -= policy.splitPenalty() * splits(consignments);
+    consignments += begun;
+    return split
+        + begun * source.costPerConsignment()
+        + (touched[s] - before) * source.costPerLine()
+        + some * source.unitCost(basket.itemOf(l));
+  }
+
+  private static int splits(int consignments) {
+    return Math.max(0, consignments - 1);
+  }
+
+  private void keep(long besidesCarriage) {
+    long cost = besidesCarriage;
+    for (int s = 0; s < units.length; s++) {
+      if (touched[s] > 0) {
+        long billable = sources.get(s).billable(units[s]);
+        Way way = sources.get(s).wayFor(taken[s], billable);
+        if (way == null) {
+          return;
+        }
+        cost += way.lane().rates().carriage(billable) + way.lateness();
+      }
+    }
+    if (cost <= limit && consignments > 0) {
+      found.add(new Priced(basket.plan(sources, units, policy), cost));
+    }
+  }
+}

@@ -1,0 +1,86 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.routing.RoutingDecision.Choice;
+import dev.ordinator.core.routing.Shelves.Takes;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** What is known that could be done for one order of a batch; at first only to fill nothing. */
+final class OrderOptions {
+  /**
+   * @param choice empty: nothing of it is filled
+   * @param value plan cost + rung step × rung
+   */
+  record Option(Optional<Choice> choice, long value, Takes takes) {}
+
+  private final OrderDemand demand;
+  private final Router router;
+  private final Policy policy;
+  private final Map<String, String> skuByLine = new HashMap<>();
+  private final List<Option> options = new ArrayList<>();
+
+  /**
+   * @param situation with all that the orders share
+   */
+  OrderOptions(OrderDemand demand, Ladder ladder, Policy policy, Situation situation) {
+    this.demand = demand;
+    this.policy = policy;
+    this.router = new Router(demand, policy, situation);
+    demand.lines().forEach(line -> skuByLine.put(line.id(), line.item().sku()));
+    options.add(
+        new Option(
+            Optional.empty(),
+            units() * policy.unfilledPenaltyPerUnit() + policy.rungStep() * ladder.rungs().size(),
+            Takes.NOTHING));
+  }
+
+  OrderDemand demand() {
+    return demand;
+  }
+
+  Router router() {
+    return router;
+  }
+
+  Map<String, String> skuByLine() {
+    return skuByLine;
+  }
+
+  List<Option> all() {
+    return options;
+  }
+
+  Option unfilled() {
+    return options.getFirst();
+  }
+
+  /**
+   * Remembers what could be done. Of two ways that take the same, the dearer is forgotten.
+   *
+   * @return the number of the option
+   */
+  int add(Choice choice, Shelves shelves) {
+    Option option =
+        new Option(
+            Optional.of(choice),
+            choice.plan().cost() + policy.rungStep() * choice.rung(),
+            shelves.takes(choice.plan(), skuByLine));
+    for (int i = 1; i < options.size(); i++) {
+      if (options.get(i).takes().same(option.takes())) {
+        if (option.value() < options.get(i).value()) {
+          options.set(i, option);
+        }
+        return i;
+      }
+    }
+    options.add(option);
+    return options.size() - 1;
+  }
+
+  private long units() {
+    return demand.lines().stream().mapToLong(OrderDemand.Line::quantity).sum();
+  }
+}

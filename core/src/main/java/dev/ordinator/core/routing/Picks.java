@@ -1,0 +1,103 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.routing.OrderOptions.Option;
+import dev.ordinator.core.routing.Shelves.Takes;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.NavigableSet;
+import java.util.TreeSet;
+
+/** One option for each order, together no more than there is. */
+final class Picks {
+  private final List<OrderOptions> orders;
+  private final Shelves shelves;
+  private final List<Option> picked = new ArrayList<>();
+  private final Map<Integer, NavigableSet<Integer>> holders = new HashMap<>();
+  private long[] taken;
+  private long total;
+
+  /** Nothing of any order is filled. */
+  Picks(List<OrderOptions> orders, Shelves shelves) {
+    this.orders = orders;
+    this.shelves = shelves;
+    this.taken = new long[shelves.size()];
+    for (OrderOptions order : orders) {
+      picked.add(order.unfilled());
+      total += order.unfilled().value();
+    }
+  }
+
+  long total() {
+    return total;
+  }
+
+  Option of(int order) {
+    return picked.get(order);
+  }
+
+  List<Option> all() {
+    return List.copyOf(picked);
+  }
+
+  /** What is left, by number. */
+  long[] left() {
+    long[] left = shelves.have();
+    for (int number = 0; number < left.length; number++) {
+      left[number] -= taken(number);
+    }
+    return left;
+  }
+
+  /** Orders that take some of what has a number, in listed order. */
+  NavigableSet<Integer> holders(int number) {
+    return holders.getOrDefault(number, Collections.emptyNavigableSet());
+  }
+
+  /** Whether an order could have an option instead of what it has. */
+  boolean fits(int order, Option option) {
+    change(order, picked.get(order), -1);
+    boolean fits = true;
+    Takes takes = option.takes();
+    for (int t = 0; t < takes.what().length; t++) {
+      fits &= taken(takes.what()[t]) + takes.units()[t] <= shelves.have(takes.what()[t]);
+    }
+    change(order, picked.get(order), 1);
+    return fits;
+  }
+
+  void set(int order, Option option) {
+    change(order, picked.get(order), -1);
+    total += option.value() - picked.get(order).value();
+    picked.set(order, option);
+    change(order, option, 1);
+  }
+
+  void clear(int order) {
+    set(order, orders.get(order).unfilled());
+  }
+
+  private long taken(int number) {
+    return number < taken.length ? taken[number] : 0;
+  }
+
+  private void change(int order, Option option, int sign) {
+    if (taken.length < shelves.size()) {
+      taken = Arrays.copyOf(taken, 2 * shelves.size());
+    }
+    Takes takes = option.takes();
+    for (int t = 0; t < takes.what().length; t++) {
+      int number = takes.what()[t];
+      taken[number] += sign * takes.units()[t];
+      NavigableSet<Integer> having = holders.computeIfAbsent(number, n -> new TreeSet<>());
+      if (sign > 0) {
+        having.add(order);
+      } else {
+        having.remove(order);
+      }
+    }
+  }
+}

@@ -1,0 +1,226 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.routing.OrderOptions.Option;
+import dev.ordinator.core.routing.Router.Offered;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.TreeSet;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+
+/**
+ * Gives the orders of one priority class what they share, at the least cost of all together.
+ *
+ * <p>First they are served one by one. If somebody has to give way, what is short is charged for
+ * (Lagrangian relaxation: Fisher, The Lagrangian Relaxation Method, Management Science 27, 1981):
+ * charges rise for what more want than there is, and every order is routed again with them. That
+ * yields a bound which nothing can beat, and for each order the ways out that matter. Then those
+ * who want the same are decided together, a few at a time, by {@link Selection}; a small batch as a
+ * whole, with every plan that could still matter, and so is proven.
+ */
+final class ShareOut {
+  /** Batches of up to so many orders are decided as a whole. */
+  private static final int WHOLE_UP_TO = 24;
+
+  private static final long STEPS_WHOLE = 400_000;
+  private static final long STEPS_ORDER = 30_000;
+  private static final int TOGETHER = 7;
+  private static final long STEPS_TOGETHER = 1_500;
+  private static final int PASSES = 3;
+
+  private final List<OrderOptions> orders = new ArrayList<>();
+  private final Ladder ladder;
+  private final Situation situation;
+  private final Shelves shelves;
+  private final Bound bound;
+  private Picks picks;
+
+  ShareOut(List<OrderDemand> demands, Ladder ladder, Policy policy, Situation situation) {
+    this.ladder = ladder;
+    this.situation = situation;
+    this.shelves = new Shelves(situation);
+    demands.forEach(d -> orders.add(new OrderOptions(d, ladder, policy, situation)));
+    this.bound = new Bound(orders, ladder, policy, situation, shelves);
+    this.picks = new Picks(orders, shelves);
+  }
+
+  /**
+   * @param options by order as they are listed
+   * @param bound no options come to less together
+   */
+  record Shared(List<Option> options, long bound) {}
+
+  Shared decide() {
+    bound.free();
+    serveOneByOne();
+    if (picks.total() > bound.highest()) {
+      bound.raise(picks.total());
+      serveByCharges();
+      for (int pass = 0; pass < PASSES && settleTogether(); pass++) {
+        // until nobody can do better
+      }
+      if (orders.size() <= WHOLE_UP_TO && picks.total() > bound.highest() && settleAll()) {
+        return new Shared(picks.all(), picks.total());
+      }
+    }
+    return new Shared(picks.all(), Math.min(bound.highest(), picks.total()));
+  }
+
+  /** What all come to at least, whatever is decided. */
+  long boundOfAll() {
+    bound.free();
+    serveOneByOne();
+    bound.raise(picks.total());
+    return bound.highest();
+  }
+
+  /** In listed order, each at its least cost on what is left. */
+  private void serveOneByOne() {
+    Picks served = new Picks(orders, shelves);
+    Situation left = situation.copy();
+    for (int o = 0; o < orders.size(); o++) {
+      Option first = bound.best(o);
+      serve(served, o, served.fits(o, first) ? first : onWhatIsLeft(o, left, Worth.NOTHING), left);
+    }
+    picks = served;
+  }
+
+  /** First those who lose most if they don't get what is best for them. */
+  private void serveByCharges() {
+    Charges charges = bound.charges();
+    Picks served = new Picks(orders, shelves);
+    Situation left = situation.copy();
+    long[] regret = new long[orders.size()];
+    for (int o = 0; o < regret.length; o++) {
+      regret[o] = regret(orders.get(o), charges);
+    }
+    int[] turn =
+        IntStream.range(0, orders.size())
+            .boxed()
+            .sorted(Comparator.comparingLong(o -> -regret[o]))
+            .mapToInt(Integer::intValue)
+            .toArray();
+    for (int o : turn) {
+      Option best = cheapest(orders.get(o), charges);
+      Option taken = served.fits(o, best) ? best : onWhatIsLeft(o, left, charges);
+      serve(served, o, taken, left);
+    }
+    if (served.total() < picks.total()) {
+      picks = served;
+    }
+  }
+
+  private void serve(Picks served, int o, Option option, Situation left) {
+    served.set(o, option);
+    option
+        .choice()
+        .ifPresent(c ->
+            c.plan().consignments().forEach(sent -> left.take(sent, orders.get(o).skuByLine())));
+  }
+
+  /** The best for an order of what others left it. */
+  private Option onWhatIsLeft(int o, Situation left, Worth worth) {
+    OrderOptions order = orders.get(o);
+    Optional<Offered> offered =
+        order.router().on(left).cheapest(ladder.rungs(), worth, order.unfilled().value());
+    return offered
+        .map(found -> order.all().get(order.add(found.choice(), shelves)))
+        .orElse(order.unfilled());
+  }
+
+  private static Option cheapest(OrderOptions order, Charges charges) {
+    return order.all().stream().min(Comparator.comparingLong(charges::charged)).orElseThrow();
+  }
+
+  private static long regret(OrderOptions order, Charges charges) {
+    long[] sorted = order.all().stream().mapToLong(charges::charged).sorted().toArray();
+    return sorted.length == 1 ? 0 : sorted[1] - sorted[0];
+  }
+
+  /**
+   * Each order that has not what it would rather have is decided anew together with those who have
+   * it.
+   *
+   * @return whether that made anything better
+   */
+  private boolean settleTogether() {
+    long before = picks.total();
+    for (int o = 0; o < orders.size(); o++) {
+      long value = picks.of(o).value();
+      int order = o;
+      orders.get(o).all().stream()
+          .filter(option -> option.value() < value)
+          .sorted(Comparator.comparingLong(Option::value))
+          .limit(2)
+          .forEach(wanted -> settle(order, wanted));
+    }
+    return picks.total() < before;
+  }
+
+  private void settle(int order, Option wanted) {
+    Charges charges = bound.charges();
+    TreeSet<Integer> all = new TreeSet<>(List.of(order));
+    for (int number : wanted.takes().what()) {
+      all.addAll(picks.holders(number));
+    }
+    List<Integer> some =
+        Stream.concat(
+                Stream.of(order),
+                all.stream()
+                    .filter(o -> o != order)
+                    .sorted(Comparator.comparingLong(o -> regret(orders.get(o), charges)))
+                    .limit(TOGETHER - 1))
+            .toList();
+    long now = some.stream().mapToLong(o -> picks.of(o).value()).sum();
+    List<Option> had = some.stream().map(picks::of).toList();
+    some.forEach(picks::clear);
+    List<Option> better =
+        new Selection(
+                some.stream().map(o -> orders.get(o).all()).toList(),
+                charges,
+                picks.left(),
+                now,
+                new Effort(STEPS_TOGETHER))
+            .best();
+    List<Option> chosen = better.isEmpty() ? had : better;
+    for (int i = 0; i < chosen.size(); i++) {
+      picks.set(some.get(i), chosen.get(i));
+    }
+  }
+
+  /**
+   * Decides all together, with every plan that could be part of anything better.
+   *
+   * @return whether what is picked is proven to be the best
+   */
+  private boolean settleAll() {
+    Charges charges = bound.charges();
+    long slack = picks.total() - bound.highest();
+    List<List<Option>> candidates = new ArrayList<>();
+    for (int o = 0; o < orders.size(); o++) {
+      long limit = bound.least(o) + slack;
+      Effort effort = new Effort(STEPS_ORDER);
+      OrderOptions order = orders.get(o);
+      order
+          .router()
+          .every(ladder.rungs(), charges, limit, effort)
+          .forEach(offered -> order.add(offered.choice(), shelves));
+      if (effort.isSpent()) {
+        return false;
+      }
+      candidates.add(order.all().stream().filter(c -> charges.charged(c) <= limit).toList());
+    }
+    Effort effort = new Effort(STEPS_WHOLE);
+    List<Option> better =
+        new Selection(candidates, charges, shelves.have(), picks.total(), effort).best();
+    for (int o = 0; o < better.size(); o++) {
+      picks.clear(o);
+    }
+    for (int o = 0; o < better.size(); o++) {
+      picks.set(o, better.get(o));
+    }
+    return !effort.isSpent();
+  }
+}
