@@ -35,8 +35,8 @@ import java.util.Set;
 
 /** How long one order takes to route, by the size of the network and of the order. */
 public final class RouteBench {
-  private static final Instant NOW = Instant.parse("2026-11-24T08:00:00Z");
-  private static final Policy POLICY = new Policy(300, 250, 5_000, 2_000, 5_000);
+  static final Instant NOW = Instant.parse("2026-11-24T08:00:00Z");
+  static final Policy POLICY = new Policy(300, 250, 5_000, 2_000, 5_000);
   private static final int ITEMS = 5_000;
 
   private RouteBench() {}
@@ -87,11 +87,7 @@ public final class RouteBench {
   private static Figures measure(Size size, long seed) {
     Random random = new Random(seed);
     Network network = network(size.nodes(), random);
-    List<Item> items = new ArrayList<>();
-    for (int i = 0; i < ITEMS; i++) {
-      items.add(
-          new Item("SKU" + i, 100 + random.nextInt(4_000), random.nextInt(9_000), null, Set.of()));
-    }
+    List<Item> items = items(ITEMS, random);
     List<Offer> offers = new ArrayList<>();
     for (Node node : network.nodes()) {
       for (Item item : items) {
@@ -111,7 +107,8 @@ public final class RouteBench {
     int filled = 0;
     int proven = 0;
     for (int o = 0; o < millis.length; o++) {
-      OrderDemand order = order(size, items, random);
+      int count = size.lines() > 3 ? size.lines() : 1 + random.nextInt(size.lines());
+      OrderDemand order = order("B", count, items, random);
       long start = System.nanoTime();
       RoutingDecision decision = Router.route(order, ladder, POLICY, situation);
       millis[o] = (System.nanoTime() - start) / 1e6;
@@ -122,18 +119,27 @@ public final class RouteBench {
     return new Figures(millis, filled, proven);
   }
 
-  private static OrderDemand order(Size size, List<Item> items, Random random) {
-    int count = size.lines() > 3 ? size.lines() : 1 + random.nextInt(size.lines());
+  static List<Item> items(int count, Random random) {
+    List<Item> items = new ArrayList<>();
+    for (int i = 0; i < count; i++) {
+      items.add(
+          new Item("SKU" + i, 100 + random.nextInt(4_000), random.nextInt(9_000), null, Set.of()));
+    }
+    return items;
+  }
+
+  /** Some units of so many different items. */
+  static OrderDemand order(String id, int count, List<Item> items, Random random) {
     Set<Item> chosen = new HashSet<>();
     List<OrderDemand.Line> lines = new ArrayList<>();
     while (lines.size() < count) {
-      Item item = items.get(random.nextInt(ITEMS));
+      Item item = items.get(random.nextInt(items.size()));
       if (chosen.add(item)) {
         lines.add(new OrderDemand.Line("L" + lines.size(), item, 1 + random.nextInt(3)));
       }
     }
     return new OrderDemand(
-        "B",
+        id,
         new Destination("NL", "1012AB"),
         ServiceLevel.STANDARD,
         null,
@@ -142,7 +148,7 @@ public final class RouteBench {
         lines);
   }
 
-  private static Network network(int count, Random random) {
+  static Network network(int count, Random random) {
     List<Node> nodes = new ArrayList<>();
     List<Lane> lanes = new ArrayList<>();
     for (int n = 0; n < count; n++) {
