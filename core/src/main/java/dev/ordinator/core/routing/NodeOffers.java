@@ -5,7 +5,6 @@ import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.routing.Grounds.Finding;
 import dev.ordinator.core.routing.Grounds.RuledOut;
-import dev.ordinator.core.routing.Ladder.Late;
 import dev.ordinator.core.routing.Ladder.Rung;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -23,7 +22,6 @@ final class NodeOffers {
   private final Policy policy;
   private final Situation situation;
   private final Map<String, List<Lane>> lanes;
-  private final Worth worth;
 
   /**
    * @param lanes to the order's zone, by their node's code
@@ -34,15 +32,13 @@ final class NodeOffers {
       Rung rung,
       Policy policy,
       Situation situation,
-      Map<String, List<Lane>> lanes,
-      Worth worth) {
+      Map<String, List<Lane>> lanes) {
     this.order = order;
     this.basket = basket;
     this.rung = rung;
     this.policy = policy;
     this.situation = situation;
     this.lanes = lanes;
-    this.worth = worth;
   }
 
   /**
@@ -50,13 +46,15 @@ final class NodeOffers {
    *
    * @param withPlace only those that have a place left on their day
    */
-  List<Source> sources(boolean withPlace, Fill fill) {
+  List<Source> sources(boolean withPlace) {
     List<Source> sources = new ArrayList<>();
     List<Node> nodes = situation.network().nodes();
     for (int place = 0; place < nodes.size(); place++) {
       Node node = nodes.get(place);
-      if (barred(node) == null && (!withPlace || situation.hasCapacity(node.code()))) {
-        Source source = source(node, place, rung.late(), fill.saves(policy));
+      if (hasAny(node)
+          && barred(node) == null
+          && (!withPlace || situation.hasCapacity(node.code()))) {
+        Source source = source(node, place);
         if (source.hasAny()) {
           sources.add(source);
         }
@@ -65,16 +63,28 @@ final class NodeOffers {
     return sources;
   }
 
-  private Source source(Node node, int place, Late late, long saved) {
-    return new Source(
-        node, place, order, basket, late, lanes(node), policy, situation, worth, saved);
+  private boolean hasAny(Node node) {
+    for (int item = 0; item < basket.items(); item++) {
+      if (situation.offer(node.code(), basket.item(item).sku()).available() > 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private Source source(Node node, int place) {
+    return new Source(node, place, order, basket, rung.late(), lanes(node), policy, situation);
   }
 
   /** Of the level asked for or better. */
   private List<Lane> lanes(Node node) {
-    return lanes.getOrDefault(node.code(), List.of()).stream()
-        .filter(l -> l.level().covers(order.level()))
-        .toList();
+    List<Lane> serving = new ArrayList<>();
+    for (Lane lane : lanes.getOrDefault(node.code(), List.of())) {
+      if (lane.level().covers(order.level())) {
+        serving.add(lane);
+      }
+    }
+    return serving;
   }
 
   /** What a node could do alone: all of it, at what cost; or what rules it out. */
@@ -108,7 +118,7 @@ final class NodeOffers {
           carrying.stream().map(l -> l.arrival(handOver)).min(LocalDate::compareTo).orElseThrow();
       return new Finding.Out(RuledOut.EXPIRES_TOO_SOON, perishing(node, soonest));
     }
-    Source source = source(node, 0, rung.late(), 0);
+    Source source = source(node, 0);
     long[] all = new long[basket.size()];
     long[] demand = new long[basket.items()];
     for (int l = 0; l < all.length; l++) {

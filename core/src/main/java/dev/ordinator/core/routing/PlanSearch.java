@@ -243,6 +243,10 @@ final class PlanSearch {
   }
 
   private void look() {
+    Rank known = bar();
+    if (known != null && known.missing() == 0 && cheapest(chosen) > known.cost()) {
+      return;
+    }
     List<Source> set = chosen.stream().sorted().map(sources::get).toList();
     effort.spend(basket.size());
     Rank floor = spread(set).floor();
@@ -250,6 +254,44 @@ final class PlanSearch {
     if (beat == null || floor.compareTo(beat) < 0) {
       candidates.add(new Candidate(set, floor));
     }
+  }
+
+  /** Each item from where it costs least in a set, as far as stock there goes. */
+  private long cheapest(List<Integer> set) {
+    long cost = policy.splitPenalty() * (set.size() - 1) + fill.saves(policy) * basket.units();
+    for (int s : set) {
+      cost += emptyCost[s];
+    }
+    for (int item = 0; item < residual.length; item++) {
+      cost += cheapest(set, item);
+    }
+    return cost;
+  }
+
+  private long cheapest(List<Integer> set, int item) {
+    long left = basket.demand(item);
+    long cost = 0;
+    long above = Long.MIN_VALUE;
+    while (left > 0) {
+      // those not dearer than the last were taken before
+      long next = Long.MAX_VALUE;
+      long there = 0;
+      for (int s : set) {
+        Source source = sources.get(s);
+        long each = source.unitCost(item);
+        if (each > above && each <= next && source.most(item) > 0) {
+          there = each < next ? source.most(item) : there + source.most(item);
+          next = each;
+        }
+      }
+      if (there == 0 || (next >= 0 && fill != Fill.WHOLE)) {
+        break;
+      }
+      cost += next * Math.min(left, there);
+      left -= there;
+      above = next;
+    }
+    return cost;
   }
 
   /** Searches the sets that were found, the most promising first. */

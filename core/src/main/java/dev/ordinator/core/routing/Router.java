@@ -4,13 +4,17 @@ import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.routing.Grounds.Candidate;
 import dev.ordinator.core.routing.Ladder.Cover;
+import dev.ordinator.core.routing.Ladder.Late;
+import dev.ordinator.core.routing.Ladder.NodeFilter;
 import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.routing.PlanSearch.Priced;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * Chooses nodes, services and dates for one order: the first rung of the ladder that can fill what
@@ -30,6 +34,10 @@ public final class Router {
   private final Situation situation;
   private final Basket basket;
   private final Map<String, List<Lane>> lanes;
+  private final Map<Terms, List<Source>> sources = new HashMap<>();
+
+  /** What of a rung decides who may send something, and by which lanes. */
+  private record Terms(NodeFilter nodes, Late late) {}
 
   Router(OrderDemand order, Policy policy, Situation situation) {
     this.order = order;
@@ -55,12 +63,16 @@ public final class Router {
     for (int r = 0; r < rungs.size(); r++) {
       Rung rung = rungs.get(r);
       Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.MOST;
-      NodeOffers offers = offers(rung, Worth.NOTHING);
+      NodeOffers offers = offers(rung);
       for (Node node : situation.network().nodes()) {
         considered.add(new Candidate(r, node.code(), offers.alone(node)));
       }
       Effort effort = new Effort(STEPS);
-      List<Priced> plans = best(rung, offers, fill, Long.MAX_VALUE, 2, effort);
+      List<Source> sources = offers.sources(true);
+      List<Priced> plans = preferred(rung, sources, 2, effort);
+      if (plans.isEmpty()) {
+        plans = search(rung, fill, sources, Long.MAX_VALUE, 2, effort);
+      }
       if (!plans.isEmpty()) {
         return new RoutingDecision(
             Optional.of(new Choice(r, plans.getFirst().plan(), !effort.isSpent())),
@@ -89,24 +101,32 @@ public final class Router {
     Offered best = null;
     boolean proven = true;
     for (int r = 0; r < rungs.size(); r++) {
-      Rung rung = rungs.get(r);
-      Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.ANY;
       long step = policy.rungStep() * r;
-      long beat = best == null ? below : best.charged();
+      long limit = (best == null ? below : best.charged()) - step;
       Effort effort = new Effort(STEPS);
-      long limit = beat == Long.MAX_VALUE ? beat : beat - step;
-      for (Priced found : best(rung, offers(rung, worth), fill, limit, 1, effort)) {
+      for (Priced found : cheapest(rungs.get(r), worth, limit, effort)) {
         if (found.charged() < limit) {
           best = new Offered(new Choice(r, found.plan(), true), found.charged() + step);
         }
       }
       proven &= !effort.isSpent();
     }
-    return proven || best == null
-        ? Optional.ofNullable(best)
-        : Optional.of(
-            new Offered(
-                new Choice(best.choice().rung(), best.choice().plan(), false), best.charged()));
+    if (best != null && !proven) {
+      Choice choice = best.choice();
+      best = new Offered(new Choice(choice.rung(), choice.plan(), false), best.charged());
+    }
+    return Optional.ofNullable(best);
+  }
+
+  private List<Priced> cheapest(Rung rung, Worth worth, long below, Effort effort) {
+    List<Source> sources = known(rung);
+    List<Priced> plans =
+        preferred(rung, sources.stream().map(s -> s.charged(worth, 0)).toList(), 1, effort);
+    if (!plans.isEmpty()) {
+      return plans;
+    }
+    Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.ANY;
+    return search(rung, fill, charged(sources, worth, fill), below, 1, effort);
   }
 
   /**
@@ -120,7 +140,7 @@ public final class Router {
       Rung rung = rungs.get(r);
       Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.ANY;
       long step = policy.rungStep() * r;
-      List<Source> sources = offers(rung, worth).sources(true, fill);
+      List<Source> sources = charged(known(rung), worth, fill);
       for (Priced found :
           new EveryPlan(basket, sources, policy, fill, maxConsignments(rung), limit - step, effort)
               .all()) {
@@ -130,29 +150,37 @@ public final class Router {
     return all;
   }
 
-  private NodeOffers offers(Rung rung, Worth worth) {
-    return new NodeOffers(order, basket, rung, policy, situation, lanes, worth);
+  private List<Source> charged(List<Source> sources, Worth worth, Fill fill) {
+    List<Source> charged = new ArrayList<>(sources.size());
+    for (Source source : sources) {
+      charged.add(source.charged(worth, fill.saves(policy)));
+    }
+    return charged;
   }
 
-  /** A rung's cheapest plans, from the preferred nodes alone if these can send all of it. */
-  private List<Priced> best(
-      Rung rung, NodeOffers offers, Fill fill, long below, int keep, Effort effort) {
-    if (!order.from().preferred().isEmpty()) {
-      List<Source> preferred =
-          offers.sources(true, Fill.WHOLE).stream()
-              .filter(s -> order.from().preferred().contains(s.node().code()))
-              .toList();
-      List<Priced> plans = search(rung, Fill.WHOLE, preferred, Long.MAX_VALUE, keep, effort);
-      if (!plans.isEmpty()) {
-        return plans;
-      }
+  /** A rung's sources, worked out once: a batch asks again and again, with other charges. */
+  private List<Source> known(Rung rung) {
+    Terms terms = new Terms(rung.nodes(), order.arriveBy() == null ? Late.ALLOW : rung.late());
+    return sources.computeIfAbsent(terms, t -> offers(rung).sources(true));
+  }
+
+  private NodeOffers offers(Rung rung) {
+    return new NodeOffers(order, basket, rung, policy, situation, lanes);
+  }
+
+  /** Plans from preferred nodes alone, if these can send all of it. */
+  private List<Priced> preferred(Rung rung, List<Source> sources, int keep, Effort effort) {
+    Set<String> preferred = order.from().preferred();
+    if (preferred.isEmpty()) {
+      return List.of();
     }
-    return search(rung, fill, offers.sources(true, fill), below, keep, effort);
+    List<Source> some = sources.stream().filter(s -> preferred.contains(s.node().code())).toList();
+    return search(rung, Fill.WHOLE, some, Long.MAX_VALUE, keep, effort);
   }
 
   /** Whether it would be enough that nodes had places left on their days. */
   private boolean couldWithPlace(Rung rung, NodeOffers offers, Fill fill) {
-    return !search(rung, fill, offers.sources(false, fill), Long.MAX_VALUE, 1, new Effort(STEPS))
+    return !search(rung, fill, offers.sources(false), Long.MAX_VALUE, 1, new Effort(STEPS))
         .isEmpty();
   }
 

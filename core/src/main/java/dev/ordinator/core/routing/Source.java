@@ -10,7 +10,6 @@ import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** A node that may send some of an order: how much of each item, by which lanes, at what cost. */
@@ -56,7 +55,6 @@ final class Source {
   /**
    * @param place of the node in the listed order
    * @param lanes that serve the order's zone and level, in listed order
-   * @param saved by each unit that it sends
    */
   Source(
       Node node,
@@ -66,9 +64,7 @@ final class Source {
       Late late,
       List<Lane> lanes,
       Policy policy,
-      Situation situation,
-      Worth worth,
-      long saved) {
+      Situation situation) {
     this.node = node;
     this.place = place;
     this.order = order;
@@ -95,14 +91,37 @@ final class Source {
     this.unitCost = new long[offers.length];
     for (int item = 0; item < unitCost.length; item++) {
       unitCost[item] =
-          node.handling().perUnit()
-              + offers[item].purchasePrice()
-              - offers[item].clearanceCredit()
-              + worth.unit(node.code(), basket.item(item).sku())
-              - saved;
+          node.handling().perUnit() + offers[item].purchasePrice() - offers[item].clearanceCredit();
     }
-    this.costPerConsignment = node.handling().perConsignment() + worth.place(node.code());
+    this.costPerConsignment = node.handling().perConsignment();
     this.slots = allSlots();
+  }
+
+  private Source(Source other, Worth worth, long saved) {
+    this.node = other.node;
+    this.place = other.place;
+    this.handOver = other.handOver;
+    this.order = other.order;
+    this.basket = other.basket;
+    this.policy = other.policy;
+    this.ways = other.ways;
+    this.offers = other.offers;
+    this.most = other.most;
+    this.slots = other.slots;
+    this.unitCost = other.unitCost.clone();
+    for (int item = 0; item < unitCost.length; item++) {
+      unitCost[item] += worth.unit(node.code(), basket.item(item).sku()) - saved;
+    }
+    this.costPerConsignment = other.costPerConsignment + worth.place(node.code());
+  }
+
+  /**
+   * The same, with what it takes from others and what it saves.
+   *
+   * @param saved by each unit that it sends
+   */
+  Source charged(Worth worth, long saved) {
+    return worth == Worth.NOTHING && saved == 0 ? this : new Source(this, worth, saved);
   }
 
   static long daysLate(@Nullable LocalDate arriveBy, LocalDate arrival) {
@@ -179,7 +198,11 @@ final class Source {
   private List<Slot> allSlots() {
     List<Slot> slots = new ArrayList<>();
     for (Way way : ways) {
-      if (ways.stream().noneMatch(other -> isNeverBehind(other, way))) {
+      boolean needed = true;
+      for (Way other : ways) {
+        needed &= !isNeverBehind(other, way);
+      }
+      if (needed) {
         addSlots(way, slots);
       }
     }
@@ -215,15 +238,23 @@ final class Source {
       }
     }
     boolean first = ways.indexOf(one) < ways.indexOf(other);
-    return Stream.concat(rates.steps().stream(), others.steps().stream())
-        .allMatch(step -> {
-          long less =
-              others.carriage(step.upTo())
-                  + other.lateness()
-                  - rates.carriage(step.upTo())
-                  - one.lateness();
-          return first ? less >= 0 : less > 0;
-        });
+    return isNeverDearer(one, other, rates.steps(), first)
+        && isNeverDearer(one, other, others.steps(), first);
+  }
+
+  private static boolean isNeverDearer(
+      Way one, Way other, List<RateTable.Step> steps, boolean orEqual) {
+    for (RateTable.Step step : steps) {
+      long less =
+          other.lane().rates().carriage(step.upTo())
+              + other.lateness()
+              - one.lane().rates().carriage(step.upTo())
+              - one.lateness();
+      if (orEqual ? less < 0 : less <= 0) {
+        return false;
+      }
+    }
+    return true;
   }
 
   /** The way by which a consignment goes: the cheapest that carries it, of equals the first. */
