@@ -243,14 +243,17 @@ final class PlanSearch {
   }
 
   private void look() {
-    Rank known = bar();
-    if (known != null && known.missing() == 0 && cheapest(chosen) > known.cost()) {
+    Rank beat = bar();
+    long cheapest = cheapest(chosen);
+    if (beat != null && beat.missing() == 0 && cheapest > beat.cost()) {
       return;
     }
-    List<Source> set = chosen.stream().sorted().map(sources::get).toList();
     effort.spend(basket.size());
-    Rank floor = spread(set).floor();
-    Rank beat = bar();
+    List<Source> set = chosen.stream().sorted().map(sources::get).toList();
+    Rank floor =
+        fill != Fill.MOST && Direct.isFew(basket, size)
+            ? new Rank(0, cheapest, size, LocalDate.MIN, set.stream().map(Source::place).toList())
+            : spread(set).floor();
     if (beat == null || floor.compareTo(beat) < 0) {
       candidates.add(new Candidate(set, floor));
     }
@@ -315,7 +318,11 @@ final class PlanSearch {
     for (Ranked ranked : ranking) {
       own = ranked.set().equals(set) ? ranked.found().rank() : own;
     }
-    Optional<Found> found = spread(set).cheapest(own == null ? bar() : own);
+    Rank beat = own == null ? bar() : own;
+    Optional<Found> found =
+        Direct.isFew(basket, set.size())
+            ? new Direct(basket, set, policy, fill).cheapest(beat)
+            : spread(set).cheapest(beat);
     if (found.isPresent()) {
       ranking.removeIf(ranked -> ranked.set().equals(set));
       ranking.add(new Ranked(found.get(), set));
