@@ -138,6 +138,10 @@ public final class RouteBench {
         lines.add(new OrderDemand.Line("L" + lines.size(), item, 1 + random.nextInt(3)));
       }
     }
+    return order(id, lines);
+  }
+
+  static OrderDemand order(String id, List<OrderDemand.Line> lines) {
     return new OrderDemand(
         id,
         new Destination("NL", "1012AB"),
