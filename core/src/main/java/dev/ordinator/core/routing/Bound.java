@@ -2,7 +2,6 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
 import dev.ordinator.core.routing.Router.Offered;
-import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
@@ -132,6 +131,7 @@ final class Bound {
     double[] good = trial;
     double most = Double.NEGATIVE_INFINITY;
     long[] have = shelves.have();
+    OptionTable options = new OptionTable(orders);
     double[] over = new double[trial.length];
     double pace = 1;
     int idle = 0;
@@ -139,10 +139,7 @@ final class Bound {
       for (int number = 0; number < over.length; number++) {
         over[number] = -have[number];
       }
-      double value = 0;
-      for (OrderOptions order : orders) {
-        value += pick(order, trial, over);
-      }
+      double value = options.take(trial, over);
       double square = 0;
       for (int number = 0; number < over.length; number++) {
         value -= trial[number] * have[number];
@@ -165,28 +162,6 @@ final class Bound {
       }
     }
     return good;
-  }
-
-  /** The least that an order's options are charged; what that takes is added up. */
-  private static double pick(OrderOptions order, double[] charge, double[] taken) {
-    Option cheapest = order.unfilled();
-    double least = Double.MAX_VALUE;
-    for (Option option : order.all()) {
-      Takes takes = option.takes();
-      double charged = option.value();
-      for (int t = 0; t < takes.what().length; t++) {
-        charged += charge[takes.what()[t]] * takes.units()[t];
-      }
-      if (charged < least) {
-        least = charged;
-        cheapest = option;
-      }
-    }
-    Takes takes = cheapest.takes();
-    for (int t = 0; t < takes.what().length; t++) {
-      taken[takes.what()[t]] += takes.units()[t];
-    }
-    return least;
   }
 
   /** Each unit at its least cost, or its penalty: less than anything that could be done. */

@@ -52,6 +52,11 @@ final class Picks {
     return left;
   }
 
+  /** What others leave for an order; what it has itself counts as taken. */
+  Situation left(OrderDemand demand) {
+    return shelves.left(demand, number -> taken((int) number));
+  }
+
   /** Orders that take some of what has a number, in listed order. */
   NavigableSet<Integer> holders(int number) {
     return holders.getOrDefault(number, Collections.emptyNavigableSet());

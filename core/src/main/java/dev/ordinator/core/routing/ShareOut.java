@@ -1,11 +1,9 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
-import dev.ordinator.core.routing.Router.Offered;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Optional;
 import java.util.TreeSet;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -32,14 +30,12 @@ final class ShareOut {
 
   private final List<OrderOptions> orders = new ArrayList<>();
   private final Ladder ladder;
-  private final Situation situation;
   private final Shelves shelves;
   private final Bound bound;
   private Picks picks;
 
   ShareOut(List<OrderDemand> demands, Ladder ladder, Policy policy, Situation situation) {
     this.ladder = ladder;
-    this.situation = situation;
     this.shelves = new Shelves(situation);
     demands.forEach(d -> orders.add(new OrderOptions(d, ladder, policy, situation)));
     this.bound = new Bound(orders, ladder, policy, situation, shelves);
@@ -78,20 +74,16 @@ final class ShareOut {
 
   /** In listed order, each at its least cost on what is left. */
   private void serveOneByOne() {
-    Picks served = new Picks(orders, shelves);
-    Situation left = situation.copy();
     for (int o = 0; o < orders.size(); o++) {
       Option first = bound.best(o);
-      serve(served, o, served.fits(o, first) ? first : onWhatIsLeft(o, left, Worth.NOTHING), left);
+      picks.set(o, picks.fits(o, first) ? first : onWhatIsLeft(picks, o, Worth.NOTHING));
     }
-    picks = served;
   }
 
   /** First those who lose most if they don't get what is best for them. */
   private void serveByCharges() {
     Charges charges = bound.charges();
     Picks served = new Picks(orders, shelves);
-    Situation left = situation.copy();
     long[] regret = new long[orders.size()];
     for (int o = 0; o < regret.length; o++) {
       regret[o] = regret(orders.get(o), charges);
@@ -104,28 +96,20 @@ final class ShareOut {
             .toArray();
     for (int o : turn) {
       Option best = cheapest(orders.get(o), charges);
-      Option taken = served.fits(o, best) ? best : onWhatIsLeft(o, left, charges);
-      serve(served, o, taken, left);
+      served.set(o, served.fits(o, best) ? best : onWhatIsLeft(served, o, charges));
     }
     if (served.total() < picks.total()) {
       picks = served;
     }
   }
 
-  private void serve(Picks served, int o, Option option, Situation left) {
-    served.set(o, option);
-    option
-        .choice()
-        .ifPresent(c ->
-            c.plan().consignments().forEach(sent -> left.take(sent, orders.get(o).skuByLine())));
-  }
-
   /** The best for an order of what others left it. */
-  private Option onWhatIsLeft(int o, Situation left, Worth worth) {
+  private Option onWhatIsLeft(Picks served, int o, Worth worth) {
     OrderOptions order = orders.get(o);
-    Optional<Offered> offered =
-        order.router().on(left).cheapest(ladder.rungs(), worth, order.unfilled().value());
-    return offered
+    return order
+        .router()
+        .on(served.left(order.demand()))
+        .cheapest(ladder.rungs(), worth, order.unfilled().value())
         .map(found -> order.all().get(order.add(found.choice(), shelves)))
         .orElse(order.unfilled());
   }
@@ -139,6 +123,18 @@ final class ShareOut {
     return sorted.length == 1 ? 0 : sorted[1] - sorted[0];
   }
 
+  /** Each order that has not what it would rather have is routed again on what others leave. */
+  private void settleAlone() {
+    for (int o = 0; o < orders.size(); o++) {
+      Option had = picks.of(o);
+      if (had.value() > bound.best(o).value()) {
+        picks.clear(o);
+        Option found = onWhatIsLeft(picks, o, Worth.NOTHING);
+        picks.set(o, found.value() < had.value() ? found : had);
+      }
+    }
+  }
+
   /**
    * Each order that has not what it would rather have is decided anew together with those who have
    * it.
@@ -147,6 +143,7 @@ final class ShareOut {
    */
   private boolean settleTogether() {
     long before = picks.total();
+    settleAlone();
     for (int o = 0; o < orders.size(); o++) {
       long value = picks.of(o).value();
       int order = o;

@@ -1,5 +1,6 @@
 package dev.ordinator.core.routing;
 
+import dev.ordinator.core.network.Node;
 import dev.ordinator.core.routing.Situation.Perishable;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -12,6 +13,7 @@ import java.util.Objects;
 import java.util.OptionalInt;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.LongUnaryOperator;
 
 /**
  * What the orders of a batch share, by number: units of an item at a node, and places on nodes'
@@ -93,6 +95,51 @@ final class Shelves {
     return new Takes(
         taken.keySet().stream().mapToInt(Integer::intValue).toArray(),
         taken.values().stream().mapToLong(Long::longValue).toArray());
+  }
+
+  /** What there is for an order when others have taken some, by number. */
+  Situation left(OrderDemand demand, LongUnaryOperator taken) {
+    Map<String, Integer> capacities = new HashMap<>();
+    List<Situation.Offer> offers = new ArrayList<>();
+    for (Node node : situation.network().nodes()) {
+      String code = node.code();
+      OptionalInt capacity = situation.capacityLeft(code);
+      if (capacity.isPresent()) {
+        Integer number = places.get(code);
+        long less = number == null ? 0 : taken.applyAsLong(number);
+        capacities.put(code, (int) (capacity.getAsInt() - less));
+      }
+      for (OrderDemand.Line line : demand.lines()) {
+        Situation.Offer offer = situation.offer(code, line.item().sku());
+        if (offer.available() > 0) {
+          offers.add(left(offer, taken));
+        }
+      }
+    }
+    return situation.with(capacities, offers);
+  }
+
+  private Situation.Offer left(Situation.Offer offer, LongUnaryOperator taken) {
+    int number = ofStock(offer.node(), offer.sku());
+    if (number < 0) {
+      return offer;
+    }
+    List<Perishable> lasting = new ArrayList<>();
+    if (!offer.perishable().isEmpty()) {
+      // what lasts to a day at least, the latest day first; what lasts longer is taken off it
+      long longer = 0;
+      for (LocalDate day : days(offer).descendingSet()) {
+        long some = Long.MAX_VALUE;
+        for (LocalDate before : days(offer).headSet(day, true)) {
+          Integer from = this.lasting.get(new Lasting(offer.node(), offer.sku(), before));
+          long less = from == null ? 0 : taken.applyAsLong(from);
+          some = Math.min(some, offer.arrivingOn(before) - less);
+        }
+        lasting.add(new Perishable(day.equals(LocalDate.MAX) ? null : day, some - longer));
+        longer = some;
+      }
+    }
+    return offer.with(have[number] - taken.applyAsLong(number), lasting);
   }
 
   private List<Integer> numbers(PlannedConsignment sent, String sku) {

@@ -65,6 +65,11 @@ public final class Situation {
         Comparator.comparing(
             Perishable::lastArrival, Comparator.nullsLast(Comparator.naturalOrder()));
 
+    /** Of the same, what else there is. */
+    Offer with(long units, List<Perishable> lasting) {
+      return new Offer(node, sku, units, purchasePrice, clearanceCredit, lasting);
+    }
+
     /** Units that still last long enough if they arrive on that day. */
     long arrivingOn(LocalDate arrival) {
       if (perishable.isEmpty()) {
@@ -99,12 +104,25 @@ public final class Situation {
         o -> this.offers.computeIfAbsent(o.node(), n -> new HashMap<>()).put(o.sku(), o));
   }
 
+  private Situation(Situation other, Map<String, Integer> places, List<Offer> stock) {
+    this.now = other.now;
+    this.network = other.network;
+    this.days = other.days;
+    this.capacityLeft = places;
+    stock.forEach(o -> offers.computeIfAbsent(o.node(), n -> new HashMap<>()).put(o.sku(), o));
+  }
+
   private Situation(Situation other) {
     this.now = other.now;
     this.network = other.network;
     this.days = other.days;
     this.capacityLeft = new HashMap<>(other.capacityLeft);
     other.offers.forEach((node, bySku) -> offers.put(node, new HashMap<>(bySku)));
+  }
+
+  /** The same moment and network with other places and stock. */
+  Situation with(Map<String, Integer> places, List<Offer> stock) {
+    return new Situation(this, places, stock);
   }
 
   /** The same, to be {@link #take taken} from. */

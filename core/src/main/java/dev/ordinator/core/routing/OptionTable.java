@@ -1,0 +1,73 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.routing.OrderOptions.Option;
+import dev.ordinator.core.routing.Shelves.Takes;
+import java.util.List;
+
+/** The options of all orders as they are known at a moment, in rows that are quickly gone over. */
+final class OptionTable {
+  private final int[] firstOption;
+  private final long[] value;
+  private final int[] firstTake;
+  private final int[] what;
+  private final long[] units;
+
+  OptionTable(List<OrderOptions> orders) {
+    int options = 0;
+    int takes = 0;
+    for (OrderOptions order : orders) {
+      options += order.all().size();
+      for (Option option : order.all()) {
+        takes += option.takes().what().length;
+      }
+    }
+    this.firstOption = new int[orders.size() + 1];
+    this.value = new long[options];
+    this.firstTake = new int[options + 1];
+    this.what = new int[takes];
+    this.units = new long[takes];
+    int at = 0;
+    int take = 0;
+    for (int o = 0; o < orders.size(); o++) {
+      for (Option option : orders.get(o).all()) {
+        value[at] = option.value();
+        Takes some = option.takes();
+        System.arraycopy(some.what(), 0, what, take, some.what().length);
+        System.arraycopy(some.units(), 0, units, take, some.units().length);
+        take += some.what().length;
+        at++;
+        firstTake[at] = take;
+      }
+      firstOption[o + 1] = at;
+    }
+  }
+
+  /**
+   * Each order takes the option that is charged least.
+   *
+   * @param taken what all of them take is added to it, by number
+   * @return the sum of what they are charged
+   */
+  double take(double[] charge, double[] taken) {
+    double sum = 0;
+    for (int o = 0; o < firstOption.length - 1; o++) {
+      int cheapest = firstOption[o];
+      double least = Double.MAX_VALUE;
+      for (int option = firstOption[o]; option < firstOption[o + 1]; option++) {
+        double charged = value[option];
+        for (int t = firstTake[option]; t < firstTake[option + 1]; t++) {
+          charged += charge[what[t]] * units[t];
+        }
+        if (charged < least) {
+          least = charged;
+          cheapest = option;
+        }
+      }
+      sum += least;
+      for (int t = firstTake[cheapest]; t < firstTake[cheapest + 1]; t++) {
+        taken[what[t]] += units[t];
+      }
+    }
+    return sum;
+  }
+}
