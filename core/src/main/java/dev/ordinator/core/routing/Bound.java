@@ -4,7 +4,9 @@ import dev.ordinator.core.routing.OrderOptions.Option;
 import dev.ordinator.core.routing.Router.Offered;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -14,6 +16,13 @@ import java.util.Optional;
  */
 final class Bound {
   private static final int PASSES = 12;
+
+  /** An order is not routed again if that could not lower its least cost by more than this part. */
+  private static final double SLIGHTLY = 0.0005;
+
+  /** Passes that raise the bound by less than this part are not worth their time. */
+  private static final double ENOUGH = 0.0005;
+
   private static final int ROUNDS = 60;
 
   private final List<OrderOptions> orders;
@@ -27,6 +36,12 @@ final class Bound {
   private final boolean[] proven;
   private long[] least;
   private Charges charges;
+
+  // what each order cost when it was last routed, and by how much charges had fallen until then
+  private final long[] routed;
+  private final long[] fallenThen;
+  private final Map<String, Long> fallen = new HashMap<>();
+  private Charges before;
   private long highest;
 
   Bound(
@@ -45,6 +60,9 @@ final class Bound {
     this.proven = new boolean[orders.size()];
     this.least = free;
     this.charges = new Charges(shelves, new long[0]);
+    this.before = charges;
+    this.routed = new long[orders.size()];
+    this.fallenThen = new long[orders.size()];
   }
 
   /** What it comes to if nothing is charged: each order has all to itself. */
@@ -59,6 +77,7 @@ final class Bound {
               .orElse(order.unfilled());
       proven[o] = offered.map(found -> found.choice().proven()).orElse(true);
       free[o] = proven[o] ? best[o].value() : unitByUnit(order.demand());
+      routed[o] = free[o];
       highest += free[o];
     }
   }
@@ -86,13 +105,14 @@ final class Bound {
    */
   void raise(long reached) {
     double[] trial = new double[shelves.size()];
-    for (int pass = 0; pass < PASSES && highest < reached; pass++) {
+    boolean going = true;
+    for (int pass = 0; pass < PASSES && going && highest < reached; pass++) {
       trial = tune(trial, reached);
+      long was = highest;
       boolean learned =
           route(new Charges(shelves, Arrays.stream(trial).mapToLong(Math::round).toArray()));
-      if (!learned) {
-        break;
-      }
+      boolean risen = highest - was > ENOUGH * Math.abs(was);
+      going = learned && (risen || charges.isNothing());
     }
   }
 
@@ -102,18 +122,25 @@ final class Bound {
    * @return whether a better option was found for any than those known
    */
   private boolean route(Charges trial) {
+    noteFall(trial);
     long[] lowest = free.clone();
     long sum = -trial.of(shelves.have());
     boolean learned = false;
     for (int o = 0; o < lowest.length; o++) {
       OrderOptions order = orders.get(o);
       if (proven[o] && trial.concern(order.demand())) {
-        long known = order.all().stream().mapToLong(trial::charged).min().orElseThrow();
-        Optional<Offered> offered = order.router().cheapest(ladder.rungs(), trial, known);
-        offered.ifPresent(found -> order.add(found.choice(), shelves));
-        learned |= offered.isPresent();
-        proven[o] = offered.map(found -> found.choice().proven()).orElse(true);
-        lowest[o] = proven[o] ? offered.map(Offered::charged).orElse(known) : free[o];
+        long known = known(order, trial);
+        long atLeast = Math.max(free[o], routed[o] - (fallen(order) - fallenThen[o]));
+        if (known - atLeast > SLIGHTLY * known) {
+          Optional<Offered> offered = order.router().cheapest(ladder.rungs(), trial, known);
+          offered.ifPresent(found -> order.add(found.choice(), shelves));
+          learned |= offered.isPresent();
+          proven[o] = offered.map(found -> found.choice().proven()).orElse(true);
+          atLeast = proven[o] ? offered.map(Offered::charged).orElse(known) : free[o];
+          routed[o] = atLeast;
+          fallenThen[o] = fallen(order);
+        }
+        lowest[o] = atLeast;
       }
       sum += lowest[o];
     }
@@ -123,6 +150,38 @@ final class Bound {
       least = lowest;
     }
     return learned;
+  }
+
+  private static long known(OrderOptions order, Charges trial) {
+    long least = Long.MAX_VALUE;
+    for (Option option : order.all()) {
+      least = Math.min(least, trial.charged(option));
+    }
+    return least;
+  }
+
+  /** Adds up how far charges fall from pass to pass: an order gets cheaper by no more than that. */
+  private void noteFall(Charges now) {
+    Map<String, Long> falls = new HashMap<>();
+    for (int number = 0; number < shelves.size(); number++) {
+      long fall = before.of(number) - now.of(number);
+      if (fall > 0) {
+        falls.merge(shelves.sku(number), fall, Math::max);
+      }
+    }
+    falls.forEach((sku, fall) -> fallen.merge(sku, fall, Long::sum));
+    before = now;
+  }
+
+  private long fallen(OrderOptions order) {
+    long most = 0;
+    long units = 0;
+    for (OrderDemand.Line line : order.demand().lines()) {
+      most += line.quantity() * fallen.getOrDefault(line.item().sku(), 0L);
+      units += line.quantity();
+    }
+    // no more consignments than units
+    return most + units * fallen.getOrDefault("", 0L);
   }
 
   /** Better charges for the options that are known, by subgradient steps. */

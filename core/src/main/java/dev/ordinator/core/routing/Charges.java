@@ -60,6 +60,10 @@ final class Charges implements Worth {
     return sum;
   }
 
+  boolean isNothing() {
+    return skus.isEmpty();
+  }
+
   /** Whether anything is charged for that an order could want. */
   boolean concern(OrderDemand demand) {
     return skus.contains("")

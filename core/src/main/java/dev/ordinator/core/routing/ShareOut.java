@@ -28,6 +28,9 @@ final class ShareOut {
   private static final long STEPS_TOGETHER = 1_500;
   private static final int PASSES = 3;
 
+  /** A pass that gained less than this part is the last. */
+  private static final double WORTHWHILE = 0.002;
+
   private final List<OrderOptions> orders = new ArrayList<>();
   private final Ladder ladder;
   private final Shelves shelves;
@@ -153,7 +156,7 @@ final class ShareOut {
           .limit(2)
           .forEach(wanted -> settle(order, wanted));
     }
-    return picks.total() < before;
+    return before - picks.total() > WORTHWHILE * Math.abs(before);
   }
 
   private void settle(int order, Option wanted) {
