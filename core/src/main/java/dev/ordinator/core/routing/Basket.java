@@ -21,6 +21,7 @@ final class Basket {
   private final List<Item> items;
   private final int[] itemOf;
   private final long[] demand;
+  private final long units;
   private final List<int[]> bundles;
   private final boolean byVolume;
   private final Policy policy;
@@ -52,6 +53,7 @@ final class Basket {
       weight += Math.multiplyExact(units, lines.get(l).item().weight());
       volume += Math.multiplyExact(units, lines.get(l).item().volume());
     }
+    this.units = Arrays.stream(demand).sum();
     this.byVolume = volume * 1000 > weight * policy.volumeDivisor();
     this.bundles =
         together.values().stream()
@@ -112,7 +114,7 @@ final class Basket {
 
   /** Units of all lines. */
   long units() {
-    return Arrays.stream(demand).sum();
+    return units;
   }
 
   /** The mass of all of it. */

@@ -25,11 +25,14 @@ final class Filling {
     this.basket = basket;
     this.set = set;
     this.policy = policy;
-    this.places = set.stream().map(Source::place).toList();
-    this.fixed =
-        set.stream().mapToLong(Source::costPerConsignment).sum()
-            + policy.splitPenalty() * (set.size() - 1)
-            + fill.saves(policy) * basket.units();
+    Integer[] listed = new Integer[set.size()];
+    long sum = policy.splitPenalty() * (set.size() - 1) + fill.saves(policy) * basket.units();
+    for (int s = 0; s < listed.length; s++) {
+      listed[s] = set.get(s).place();
+      sum += set.get(s).costPerConsignment();
+    }
+    this.places = List.of(listed);
+    this.fixed = sum;
     this.units = new long[set.size()][basket.size()];
     this.taken = new long[set.size()][basket.items()];
     this.touched = new int[set.size()];

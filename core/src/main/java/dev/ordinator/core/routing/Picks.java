@@ -43,13 +43,9 @@ final class Picks {
     return List.copyOf(picked);
   }
 
-  /** What is left, by number. */
-  long[] left() {
-    long[] left = shelves.have();
-    for (int number = 0; number < left.length; number++) {
-      left[number] -= taken(number);
-    }
-    return left;
+  /** What is left of what has a number. */
+  long left(int number) {
+    return shelves.have(number) - taken(number);
   }
 
   /** What others leave for an order; what it has itself counts as taken. */

@@ -4,7 +4,6 @@ import dev.ordinator.core.routing.Plan.Rank;
 import dev.ordinator.core.routing.Spread.Found;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -81,10 +80,7 @@ final class PlanSearch {
     }
     this.emptyCost = new long[sources.size()];
     for (int s = 0; s < emptyCost.length; s++) {
-      Source source = sources.get(s);
-      emptyCost[s] =
-          source.costPerConsignment()
-              + source.slots().stream().mapToLong(Source.Slot::cost).min().orElse(0);
+      emptyCost[s] = sources.get(s).leastCost();
     }
     long cheapest = fill.saves(policy) * basket.units();
     for (int l = 0; l < basket.size(); l++) {
@@ -123,7 +119,7 @@ final class PlanSearch {
    */
   private void startWithTheFullest(int most) {
     List<Integer> fullest = new ArrayList<>();
-    while (fullest.size() < most && Arrays.stream(residual).anyMatch(r -> r > 0)) {
+    while (fullest.size() < most && !covers()) {
       int next = -1;
       long fills = 0;
       for (int s = 0; s < used.length; s++) {
@@ -139,11 +135,34 @@ final class PlanSearch {
       fullest.add(next);
       take(next, 1);
     }
-    boolean covers = Arrays.stream(residual).allMatch(r -> r <= 0);
+    boolean covers = covers();
     fullest.forEach(s -> take(s, -1));
     if (!fullest.isEmpty() && (covers || fill != Fill.WHOLE)) {
-      search(fullest.stream().sorted().map(sources::get).toList());
+      search(inListedOrder(fullest));
     }
+  }
+
+  private boolean covers() {
+    for (long left : residual) {
+      if (left > 0) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private List<Source> inListedOrder(List<Integer> some) {
+    boolean[] in = new boolean[sources.size()];
+    for (int s : some) {
+      in[s] = true;
+    }
+    List<Source> set = new ArrayList<>(some.size());
+    for (int s = 0; s < in.length; s++) {
+      if (in[s]) {
+        set.add(sources.get(s));
+      }
+    }
+    return set;
   }
 
   private long fills(int s) {
@@ -249,10 +268,10 @@ final class PlanSearch {
       return;
     }
     effort.spend(basket.size());
-    List<Source> set = chosen.stream().sorted().map(sources::get).toList();
+    List<Source> set = inListedOrder(chosen);
     Rank floor =
         fill != Fill.MOST && Direct.isFew(basket, size)
-            ? new Rank(0, cheapest, size, LocalDate.MIN, set.stream().map(Source::place).toList())
+            ? new Rank(0, cheapest, size, LocalDate.MIN, List.of())
             : spread(set).floor();
     if (beat == null || floor.compareTo(beat) < 0) {
       candidates.add(new Candidate(set, floor));

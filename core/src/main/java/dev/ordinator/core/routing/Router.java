@@ -119,14 +119,14 @@ public final class Router {
   }
 
   private List<Priced> cheapest(Rung rung, Worth worth, long below, Effort effort) {
-    List<Source> sources = known(rung);
-    List<Priced> plans =
-        preferred(rung, sources.stream().map(s -> s.charged(worth, 0)).toList(), 1, effort);
-    if (!plans.isEmpty()) {
-      return plans;
+    if (!order.from().preferred().isEmpty()) {
+      List<Priced> plans = preferred(rung, charged(known(rung), worth, Fill.WHOLE), 1, effort);
+      if (!plans.isEmpty()) {
+        return plans;
+      }
     }
     Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.ANY;
-    return search(rung, fill, charged(sources, worth, fill), below, 1, effort);
+    return search(rung, fill, charged(known(rung), worth, fill), below, 1, effort);
   }
 
   /**

@@ -1,11 +1,13 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
-import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.function.IntToLongFunction;
 import java.util.stream.IntStream;
 
 /**
@@ -14,10 +16,19 @@ import java.util.stream.IntStream;
  * and no less than each one's cheapest with charges, less the charges for all that is left.
  */
 final class Selection {
-  private final List<List<Option>> options;
   private final Charges charges;
-  private final long[] left;
   private final Effort effort;
+
+  /** An option with what it takes by the numbers of this search. */
+  private record Row(Option option, int[] what, long[] units) {}
+
+  private final List<List<Row>> rows = new ArrayList<>();
+
+  /** What some option takes, by a number of this search; what is left of it, and its charge. */
+  private final Map<Integer, Integer> numbers = new HashMap<>();
+
+  private long[] left = new long[16];
+  private long[] charge = new long[16];
 
   private final long[] leastValue;
   private final long[] leastCharged;
@@ -30,12 +41,16 @@ final class Selection {
   private final int[] turn;
 
   /**
-   * @param left by number; is changed while it searches
+   * @param there what is left, by number
    * @param beat only what comes to less is of use
    */
-  Selection(List<List<Option>> options, Charges charges, long[] left, long beat, Effort effort) {
+  Selection(
+      List<List<Option>> options,
+      Charges charges,
+      IntToLongFunction there,
+      long beat,
+      Effort effort) {
     this.charges = charges;
-    this.left = left;
     this.beat = beat;
     this.effort = effort;
     this.turn =
@@ -44,7 +59,7 @@ final class Selection {
             .sorted(Comparator.comparingLong(o -> -regret(options.get(o), charges)))
             .mapToInt(Integer::intValue)
             .toArray();
-    this.options =
+    List<List<Option>> sorted =
         Arrays.stream(turn)
             .mapToObj(o ->
                 options.get(o).stream().sorted(Comparator.comparingLong(charges::charged)).toList())
@@ -53,18 +68,20 @@ final class Selection {
     this.leastValue = new long[options.size() + 1];
     this.leastCharged = new long[options.size() + 1];
     for (int depth = options.size() - 1; depth >= 0; depth--) {
-      List<Option> some = this.options.get(depth);
+      List<Option> some = sorted.get(depth);
       leastCharged[depth] = leastCharged[depth + 1] + charges.charged(some.getFirst());
       leastValue[depth] =
           leastValue[depth + 1] + some.stream().mapToLong(Option::value).min().orElseThrow();
     }
-    this.worthLeft = charges.of(left);
+    for (List<Option> some : sorted) {
+      rows.add(some.stream().map(option -> row(option, there)).toList());
+    }
   }
 
   /** What an order loses if it can't have what is best for it. */
   private static long regret(List<Option> options, Charges charges) {
-    List<Long> sorted = options.stream().map(charges::charged).sorted().toList();
-    return sorted.size() == 1 ? Long.MAX_VALUE : sorted.get(1) - sorted.get(0);
+    List<Long> inOrder = options.stream().map(charges::charged).sorted().toList();
+    return inOrder.size() == 1 ? Long.MAX_VALUE : inOrder.get(1) - inOrder.get(0);
   }
 
   /** By order as they are listed; empty if nothing comes to less. */
@@ -92,30 +109,49 @@ final class Selection {
       best = chosen.clone();
       return;
     }
-    for (Option option : options.get(depth)) {
-      if (fits(option.takes())) {
-        take(option.takes(), 1);
-        chosen[depth] = option;
-        decide(depth + 1, value + option.value());
-        take(option.takes(), -1);
+    for (Row row : rows.get(depth)) {
+      if (fits(row)) {
+        take(row, 1);
+        chosen[depth] = row.option();
+        decide(depth + 1, value + row.option().value());
+        take(row, -1);
       }
     }
   }
 
-  private boolean fits(Takes takes) {
-    for (int t = 0; t < takes.what().length; t++) {
-      if (takes.units()[t] > left[takes.what()[t]]) {
+  private Row row(Option option, IntToLongFunction there) {
+    int[] shared = option.takes().what();
+    int[] what = new int[shared.length];
+    for (int t = 0; t < what.length; t++) {
+      int next = numbers.size();
+      what[t] = numbers.computeIfAbsent(shared[t], n -> next);
+      if (what[t] == next) {
+        if (next == left.length) {
+          left = Arrays.copyOf(left, 2 * next);
+          charge = Arrays.copyOf(charge, 2 * next);
+        }
+        left[next] = there.applyAsLong(shared[t]);
+        charge[next] = charges.of(shared[t]);
+        worthLeft += left[next] * charge[next];
+      }
+    }
+    return new Row(option, what, option.takes().units());
+  }
+
+  private boolean fits(Row row) {
+    for (int t = 0; t < row.what().length; t++) {
+      if (row.units()[t] > left[row.what()[t]]) {
         return false;
       }
     }
     return true;
   }
 
-  private void take(Takes takes, int sign) {
-    for (int t = 0; t < takes.what().length; t++) {
-      int number = takes.what()[t];
-      left[number] -= sign * takes.units()[t];
-      worthLeft -= sign * charges.of(number) * takes.units()[t];
+  private void take(Row row, int sign) {
+    for (int t = 0; t < row.what().length; t++) {
+      int number = row.what()[t];
+      left[number] -= sign * row.units()[t];
+      worthLeft -= sign * charge[number] * row.units()[t];
     }
   }
 }

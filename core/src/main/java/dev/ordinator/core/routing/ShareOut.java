@@ -180,7 +180,7 @@ final class ShareOut {
         new Selection(
                 some.stream().map(o -> orders.get(o).all()).toList(),
                 charges,
-                picks.left(),
+                picks::left,
                 now,
                 new Effort(STEPS_TOGETHER))
             .best();
@@ -214,7 +214,7 @@ final class ShareOut {
     }
     Effort effort = new Effort(STEPS_WHOLE);
     List<Option> better =
-        new Selection(candidates, charges, shelves.have(), picks.total(), effort).best();
+        new Selection(candidates, charges, shelves::have, picks.total(), effort).best();
     for (int o = 0; o < better.size(); o++) {
       picks.clear(o);
     }

@@ -51,6 +51,7 @@ final class Source {
   private final long[] unitCost;
   private final long costPerConsignment;
   private final List<Slot> slots;
+  private final long cheapestSlot;
 
   /**
    * @param place of the node in the listed order
@@ -95,6 +96,11 @@ final class Source {
     }
     this.costPerConsignment = node.handling().perConsignment();
     this.slots = allSlots();
+    long cheapest = Long.MAX_VALUE;
+    for (Slot slot : slots) {
+      cheapest = Math.min(cheapest, slot.cost());
+    }
+    this.cheapestSlot = slots.isEmpty() ? 0 : cheapest;
   }
 
   private Source(Source other, Worth worth, long saved) {
@@ -108,6 +114,7 @@ final class Source {
     this.offers = other.offers;
     this.most = other.most;
     this.slots = other.slots;
+    this.cheapestSlot = other.cheapestSlot;
     this.unitCost = other.unitCost.clone();
     for (int item = 0; item < unitCost.length; item++) {
       unitCost[item] += worth.unit(node.code(), basket.item(item).sku()) - saved;
@@ -193,6 +200,11 @@ final class Source {
    */
   List<Slot> slots() {
     return slots;
+  }
+
+  /** What a consignment of it costs at least, whatever is in it. */
+  long leastCost() {
+    return costPerConsignment + cheapestSlot;
   }
 
   private List<Slot> allSlots() {
