@@ -70,6 +70,60 @@ class BatchRouterTest {
     assertThat(exact).as("of %d that are exact", rounds).isGreaterThanOrEqualTo(rounds * 95 / 100);
   }
 
+  @Test
+  void threeHundredOrdersComeCloseToWhatAnIntegerProgrammeFinds() {
+    Random random = new Random(13);
+    for (int round = 0; round < 3; round++) {
+      RandomCase shared = RandomCase.of(random, 4);
+      Ladder ladder = ladder(random);
+      List<OrderDemand> demands = new ArrayList<>();
+      while (demands.size() < 300) {
+        OrderDemand order = RandomCase.of(random, 4).order();
+        if (order.lines().size() < 3) {
+          demands.add(order);
+        }
+      }
+      Situation situation = forMany(shared, random);
+      BatchRouter.Result result =
+          BatchRouter.route(
+              demands.stream().map(d -> new BatchRouter.Order(d, 1)).toList(),
+              ladder,
+              shared.policy(),
+              situation);
+      var answer =
+          ConstraintSolver.solve(
+              demands.stream()
+                  .map(d -> PlainBatch.ways(d, ladder, shared.policy(), situation))
+                  .toList(),
+              PlainBatch.there(demands, situation));
+      assertThat((double) result.bound())
+          .as("bound of round %d", round)
+          .isLessThanOrEqualTo(answer.least() + 0.5);
+      assertThat((double) result.total())
+          .as("total of round %d, of which %.0f are proven to be needed", round, answer.bound())
+          .isBetween(answer.bound() - 0.5, answer.bound() + Math.abs(answer.bound()) / 100);
+    }
+  }
+
+  /** Enough for about half of 300 orders. */
+  private static Situation forMany(RandomCase shared, Random random) {
+    Map<String, Integer> places = new HashMap<>();
+    shared.network().nodes().forEach(node -> places.put(node.code(), 40 + random.nextInt(60)));
+    return new Situation(
+        shared.situation().now(),
+        shared.network(),
+        places,
+        shared.offers().stream()
+            .map(o ->
+                new Situation.Offer(
+                    o.node(),
+                    o.sku(),
+                    10 + random.nextInt(60),
+                    o.purchasePrice(),
+                    o.clearanceCredit()))
+            .toList());
+  }
+
   private static Ladder ladder(Random random) {
     List<Ladder.Rung> rungs = new ArrayList<>();
     rungs.add(new Ladder.Rung("one", Ladder.NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID));

@@ -15,7 +15,7 @@ import java.util.Map;
  */
 final class PlainBatch {
   /** What a plan takes, by node and SKU; a node alone stands for a place on its day. */
-  private record Way(long value, Map<String, Long> takes) {}
+  record Way(long value, Map<String, Long> takes) {}
 
   private final List<List<Way>> ways = new ArrayList<>();
   private final long[] leastLeft;
@@ -30,18 +30,23 @@ final class PlainBatch {
     for (int o = orders.size() - 1; o >= 0; o--) {
       leastLeft[o] = leastLeft[o + 1] + ways.get(o).getFirst().value();
     }
+    left.putAll(there(orders, situation));
+  }
+
+  /** What there is, by what ways take; places of nodes without a limit are not in it. */
+  static Map<String, Long> there(List<OrderDemand> orders, Situation situation) {
+    Map<String, Long> there = new HashMap<>();
     for (Node node : situation.network().nodes()) {
-      situation.capacityLeft(node.code()).ifPresent(c -> left.put(node.code(), (long) c));
-    }
-    for (OrderDemand order : orders) {
-      for (OrderDemand.Line line : order.lines()) {
-        for (Node node : situation.network().nodes()) {
-          left.put(
+      situation.capacityLeft(node.code()).ifPresent(c -> there.put(node.code(), (long) c));
+      for (OrderDemand order : orders) {
+        for (OrderDemand.Line line : order.lines()) {
+          there.put(
               node.code() + " " + line.item().sku(),
               situation.offer(node.code(), line.item().sku()).available());
         }
       }
     }
+    return there;
   }
 
   static long least(List<OrderDemand> orders, Ladder ladder, Policy policy, Situation situation) {
@@ -51,8 +56,7 @@ final class PlainBatch {
   }
 
   /** All ways for an order, the cheapest first; of those that take the same, one. */
-  private static List<Way> ways(
-      OrderDemand order, Ladder ladder, Policy policy, Situation situation) {
+  static List<Way> ways(OrderDemand order, Ladder ladder, Policy policy, Situation situation) {
     Map<Map<String, Long>, Long> least = new HashMap<>();
     long units = order.lines().stream().mapToLong(OrderDemand.Line::quantity).sum();
     least.put(

@@ -1,0 +1,60 @@
+package dev.ordinator.core.routing;
+
+import com.google.ortools.Loader;
+import com.google.ortools.sat.BoolVar;
+import com.google.ortools.sat.CpModel;
+import com.google.ortools.sat.CpSolver;
+import com.google.ortools.sat.LinearExpr;
+import com.google.ortools.sat.LinearExprBuilder;
+import com.google.ortools.sat.Literal;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Gives each order one of its ways by an integer programme, solved by CP-SAT: somebody else's word
+ * on batches that are too large to try everything.
+ */
+final class ConstraintSolver {
+  /**
+   * @param least what it found
+   * @param bound nothing comes to less
+   */
+  record Answer(double least, double bound) {}
+
+  private ConstraintSolver() {}
+
+  /**
+   * @param ways of each order
+   * @param there by what ways take
+   */
+  static Answer solve(List<List<PlainBatch.Way>> ways, Map<String, Long> there) {
+    Loader.loadNativeLibraries();
+    CpModel model = new CpModel();
+    LinearExprBuilder cost = LinearExpr.newBuilder();
+    Map<String, LinearExprBuilder> taken = new HashMap<>();
+    for (List<PlainBatch.Way> some : ways) {
+      List<Literal> choices = new ArrayList<>();
+      for (PlainBatch.Way way : some) {
+        BoolVar chosen = model.newBoolVar("");
+        choices.add(chosen);
+        cost.addTerm(chosen, way.value());
+        way.takes()
+            .forEach((what, units) ->
+                taken.computeIfAbsent(what, w -> LinearExpr.newBuilder()).addTerm(chosen, units));
+      }
+      model.addExactlyOne(choices);
+    }
+    taken.forEach((what, units) -> {
+      if (there.containsKey(what)) {
+        model.addLessOrEqual(units, there.get(what));
+      }
+    });
+    model.minimize(cost);
+    CpSolver solver = new CpSolver();
+    solver.getParameters().setNumWorkers(2).setMaxTimeInSeconds(20);
+    solver.solve(model);
+    return new Answer(solver.objectiveValue(), solver.bestObjectiveBound());
+  }
+}
