@@ -107,7 +107,7 @@ final class Bound {
     double[] trial = new double[shelves.size()];
     boolean going = true;
     for (int pass = 0; pass < PASSES && going && highest < reached; pass++) {
-      trial = tune(trial, reached);
+      trial = Tuning.tune(known(), shelves.have(), trial, reached, ROUNDS);
       long was = highest;
       boolean learned =
           route(new Charges(shelves, Arrays.stream(trial).mapToLong(Math::round).toArray()));
@@ -152,6 +152,10 @@ final class Bound {
     return learned;
   }
 
+  private OptionTable known() {
+    return new OptionTable(orders.stream().map(OrderOptions::all).toList());
+  }
+
   private static long known(OrderOptions order, Charges trial) {
     long least = Long.MAX_VALUE;
     for (Option option : order.all()) {
@@ -182,45 +186,6 @@ final class Bound {
     }
     // no more consignments than units
     return most + units * fallen.getOrDefault("", 0L);
-  }
-
-  /** Better charges for the options that are known, by subgradient steps. */
-  private double[] tune(double[] start, long reached) {
-    double[] trial = Arrays.copyOf(start, shelves.size());
-    double[] good = trial;
-    double most = Double.NEGATIVE_INFINITY;
-    long[] have = shelves.have();
-    OptionTable options = new OptionTable(orders);
-    double[] over = new double[trial.length];
-    double pace = 1;
-    int idle = 0;
-    for (int round = 0; round < ROUNDS; round++) {
-      for (int number = 0; number < over.length; number++) {
-        over[number] = -have[number];
-      }
-      double value = options.take(trial, over);
-      double square = 0;
-      for (int number = 0; number < over.length; number++) {
-        value -= trial[number] * have[number];
-        square += over[number] > 0 || trial[number] > 0 ? over[number] * over[number] : 0;
-      }
-      if (value > most) {
-        most = value;
-        good = trial.clone();
-        idle = 0;
-      } else if (++idle == 5) {
-        pace /= 2;
-        idle = 0;
-      }
-      if (square == 0 || value >= reached) {
-        break;
-      }
-      double step = pace * (reached - value) / square;
-      for (int number = 0; number < over.length; number++) {
-        trial[number] = Math.max(0, trial[number] + step * over[number]);
-      }
-    }
-    return good;
   }
 
   /** Each unit at its least cost, or its penalty: less than anything that could be done. */

@@ -12,12 +12,12 @@ final class OptionTable {
   private final int[] what;
   private final long[] units;
 
-  OptionTable(List<OrderOptions> orders) {
+  OptionTable(List<List<Option>> orders) {
     int options = 0;
     int takes = 0;
-    for (OrderOptions order : orders) {
-      options += order.all().size();
-      for (Option option : order.all()) {
+    for (List<Option> order : orders) {
+      options += order.size();
+      for (Option option : order) {
         takes += option.takes().what().length;
       }
     }
@@ -29,7 +29,7 @@ final class OptionTable {
     int at = 0;
     int take = 0;
     for (int o = 0; o < orders.size(); o++) {
-      for (Option option : orders.get(o).all()) {
+      for (Option option : orders.get(o)) {
         value[at] = option.value();
         Takes some = option.takes();
         System.arraycopy(some.what(), 0, what, take, some.what().length);

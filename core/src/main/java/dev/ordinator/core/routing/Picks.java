@@ -60,14 +60,15 @@ final class Picks {
 
   /** Whether an order could have an option instead of what it has. */
   boolean fits(int order, Option option) {
-    change(order, picked.get(order), -1);
-    boolean fits = true;
     Takes takes = option.takes();
+    Takes own = picked.get(order).takes();
     for (int t = 0; t < takes.what().length; t++) {
-      fits &= taken(takes.what()[t]) + takes.units()[t] <= shelves.have(takes.what()[t]);
+      int number = takes.what()[t];
+      if (takes.units()[t] > left(number) + own.of(number)) {
+        return false;
+      }
     }
-    change(order, picked.get(order), 1);
-    return fits;
+    return true;
   }
 
   void set(int order, Option option) {

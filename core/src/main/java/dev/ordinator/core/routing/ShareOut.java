@@ -1,11 +1,11 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
+import dev.ordinator.core.routing.Router.Offered;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.TreeSet;
-import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /**
@@ -24,9 +24,18 @@ final class ShareOut {
 
   private static final long STEPS_WHOLE = 400_000;
   private static final long STEPS_ORDER = 30_000;
+
+  /** So many orders that want the same are decided together. */
   private static final int TOGETHER = 7;
+
   private static final long STEPS_TOGETHER = 1_500;
   private static final int PASSES = 3;
+
+  /** Ways out are learned that are dearer by no more than so many times the gap of an order. */
+  private static final int NEAR = 4;
+
+  private static final int MANY = 12;
+  private static final long STEPS_NEAR = 3_000;
 
   /** A pass that gained less than this part is the last. */
   private static final double WORTHWHILE = 0.002;
@@ -56,7 +65,9 @@ final class ShareOut {
     serveOneByOne();
     if (picks.total() > bound.highest()) {
       bound.raise(picks.total());
-      serveByCharges();
+      learnMore();
+      Picks served = new Dive(orders, shelves, bound.charges(), picks.total()).serve();
+      picks = served.total() < picks.total() ? served : picks;
       for (int pass = 0; pass < PASSES && settleTogether(); pass++) {
         // until nobody can do better
       }
@@ -83,26 +94,19 @@ final class ShareOut {
     }
   }
 
-  /** First those who lose most if they don't get what is best for them. */
-  private void serveByCharges() {
+  /** Ways out that are little dearer with the charges than the best. */
+  private void learnMore() {
     Charges charges = bound.charges();
-    Picks served = new Picks(orders, shelves);
-    long[] regret = new long[orders.size()];
-    for (int o = 0; o < regret.length; o++) {
-      regret[o] = regret(orders.get(o), charges);
-    }
-    int[] turn =
-        IntStream.range(0, orders.size())
-            .boxed()
-            .sorted(Comparator.comparingLong(o -> -regret[o]))
-            .mapToInt(Integer::intValue)
-            .toArray();
-    for (int o : turn) {
-      Option best = cheapest(orders.get(o), charges);
-      served.set(o, served.fits(o, best) ? best : onWhatIsLeft(served, o, charges));
-    }
-    if (served.total() < picks.total()) {
-      picks = served;
+    long more = NEAR * (picks.total() - bound.highest()) / orders.size();
+    for (int o = 0; o < orders.size(); o++) {
+      OrderOptions order = orders.get(o);
+      if (charges.concern(order.demand())) {
+        long limit = bound.least(o) + more;
+        order.router().every(ladder.rungs(), charges, limit, new Effort(STEPS_NEAR)).stream()
+            .sorted(Comparator.comparingLong(Offered::charged))
+            .limit(MANY)
+            .forEach(offered -> order.add(offered.choice(), shelves));
+      }
     }
   }
 
@@ -115,10 +119,6 @@ final class ShareOut {
         .cheapest(ladder.rungs(), worth, order.unfilled().value())
         .map(found -> order.all().get(order.add(found.choice(), shelves)))
         .orElse(order.unfilled());
-  }
-
-  private static Option cheapest(OrderOptions order, Charges charges) {
-    return order.all().stream().min(Comparator.comparingLong(charges::charged)).orElseThrow();
   }
 
   private static long regret(OrderOptions order, Charges charges) {

@@ -40,6 +40,12 @@ final class Shelves {
   record Takes(int[] what, long[] units) {
     static final Takes NOTHING = new Takes(new int[0], new long[0]);
 
+    /** Units of what has a number. */
+    long of(int number) {
+      int at = Arrays.binarySearch(what, number);
+      return at < 0 ? 0 : units[at];
+    }
+
     boolean same(Takes other) {
       return Arrays.equals(what, other.what) && Arrays.equals(units, other.units);
     }

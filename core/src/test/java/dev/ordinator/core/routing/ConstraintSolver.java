@@ -53,7 +53,7 @@ final class ConstraintSolver {
     });
     model.minimize(cost);
     CpSolver solver = new CpSolver();
-    solver.getParameters().setNumWorkers(2).setMaxTimeInSeconds(20);
+    solver.getParameters().setNumWorkers(2).setMaxTimeInSeconds(8);
     solver.solve(model);
     return new Answer(solver.objectiveValue(), solver.bestObjectiveBound());
   }
