@@ -130,13 +130,14 @@ public final class Router {
   }
 
   /**
-   * All plans on any rung that come to no more than a limit, counted like {@link #cheapest}.
+   * All plans on any rung that come to no more than a limit, counted like {@link #cheapest}. None
+   * where rules prefer nodes: which others may then send something depends on what those can.
    *
    * @return not all of them if the effort was spent
    */
   List<Offered> every(List<Rung> rungs, Worth worth, long limit, Effort effort) {
     List<Offered> all = new ArrayList<>();
-    for (int r = 0; r < rungs.size(); r++) {
+    for (int r = 0; r < rungs.size() && order.from().preferred().isEmpty(); r++) {
       Rung rung = rungs.get(r);
       Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.ANY;
       long step = policy.rungStep() * r;

@@ -68,8 +68,10 @@ final class ShareOut {
       learnMore();
       Picks served = new Dive(orders, shelves, bound.charges(), picks.total()).serve();
       picks = served.total() < picks.total() ? served : picks;
-      for (int pass = 0; pass < PASSES && settleTogether(); pass++) {
-        // until nobody can do better
+      boolean better = true;
+      for (int pass = 0; pass < PASSES && better; pass++) {
+        settleAlone();
+        better = settleTogether();
       }
       if (orders.size() <= WHOLE_UP_TO && picks.total() > bound.highest() && settleAll()) {
         return new Shared(picks.all(), picks.total());
@@ -90,7 +92,7 @@ final class ShareOut {
   private void serveOneByOne() {
     for (int o = 0; o < orders.size(); o++) {
       Option first = bound.best(o);
-      picks.set(o, picks.fits(o, first) ? first : onWhatIsLeft(picks, o, Worth.NOTHING));
+      picks.set(o, picks.fits(o, first) ? first : onWhatIsLeft(o));
     }
   }
 
@@ -111,12 +113,12 @@ final class ShareOut {
   }
 
   /** The best for an order of what others left it. */
-  private Option onWhatIsLeft(Picks served, int o, Worth worth) {
+  private Option onWhatIsLeft(int o) {
     OrderOptions order = orders.get(o);
     return order
         .router()
-        .on(served.left(order.demand()))
-        .cheapest(ladder.rungs(), worth, order.unfilled().value())
+        .on(picks.left(order.demand()))
+        .cheapest(ladder.rungs(), Worth.NOTHING, order.unfilled().value())
         .map(found -> order.all().get(order.add(found.choice(), shelves)))
         .orElse(order.unfilled());
   }
@@ -132,7 +134,7 @@ final class ShareOut {
       Option had = picks.of(o);
       if (had.value() > bound.best(o).value()) {
         picks.clear(o);
-        Option found = onWhatIsLeft(picks, o, Worth.NOTHING);
+        Option found = onWhatIsLeft(o);
         picks.set(o, found.value() < had.value() ? found : had);
       }
     }
@@ -142,11 +144,10 @@ final class ShareOut {
    * Each order that has not what it would rather have is decided anew together with those who have
    * it.
    *
-   * @return whether that made anything better
+   * @return whether that gained enough to go on
    */
   private boolean settleTogether() {
     long before = picks.total();
-    settleAlone();
     for (int o = 0; o < orders.size(); o++) {
       long value = picks.of(o).value();
       int order = o;
