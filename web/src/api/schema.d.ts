@@ -515,7 +515,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begin to connect a channel; it can be left and taken up again at any step */
-        post: operations["begin_1"];
+        post: operations["begin_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -683,10 +683,10 @@ export interface paths {
             cookie?: never;
         };
         /** Count lists, open ones first */
-        get: operations["all"];
+        get: operations["all_1"];
         put?: never;
         /** Make a list of what lies in some bins, to be counted */
-        post: operations["begin"];
+        post: operations["begin_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2100,6 +2100,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/routing/overrides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How often orders were sent elsewhere by hand in the last days, by reason */
+        get: operations["overrides"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routing/pauses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is not routed now, since when, why, and how many orders wait for it */
+        get: operations["all"];
+        put?: never;
+        /**
+         * Stop routing the orders of a channel, or of all
+         * @description They come in and are approved meanwhile. What is routed already goes on.
+         */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routing/pauses/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Go on with routing */
+        delete: operations["end_1"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rulebook": {
         parameters: {
             query?: never;
@@ -2194,7 +2249,7 @@ export interface paths {
             cookie?: never;
         };
         /** All editions that were ever live, the latest first */
-        get: operations["all_2"];
+        get: operations["all_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3137,7 +3192,7 @@ export interface paths {
             cookie?: never;
         };
         /** A list’s saved views, by name */
-        get: operations["all_1"];
+        get: operations["all_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4849,6 +4904,17 @@ export interface components {
             order: number;
             why: string;
         };
+        OverridesCounted: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            number: string;
+            /** Format: int64 */
+            orderId: number;
+            reason: string;
+            /** Format: int64 */
+            times: number;
+        };
         PickPlacesFrom: {
             bin: string;
             /** Format: date */
@@ -5208,6 +5274,22 @@ export interface components {
             anew: number;
             /** Format: int32 */
             released: number;
+        };
+        RoutingPausesPause: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            channel: null | string;
+            channelName: null | string;
+            /** Format: int64 */
+            id: number;
+            reason: string;
+            /** Format: int64 */
+            waiting: number;
+        };
+        RoutingPausesWish: {
+            channel: null | string;
+            reason: string;
         };
         RuleGroup: {
             name: string;
@@ -6602,7 +6684,7 @@ export interface operations {
             };
         };
     };
-    begin_1: {
+    begin_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -6830,7 +6912,7 @@ export interface operations {
             };
         };
     };
-    all: {
+    all_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -6850,7 +6932,7 @@ export interface operations {
             };
         };
     };
-    begin: {
+    begin_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -8888,6 +8970,90 @@ export interface operations {
             };
         };
     };
+    overrides: {
+        parameters: {
+            query?: {
+                days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OverridesCounted"][];
+                };
+            };
+        };
+    };
+    all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutingPausesPause"][];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutingPausesWish"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    end_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     shown: {
         parameters: {
             query?: never;
@@ -9020,7 +9186,7 @@ export interface operations {
             };
         };
     };
-    all_2: {
+    all_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -10413,7 +10579,7 @@ export interface operations {
             };
         };
     };
-    all_1: {
+    all_2: {
         parameters: {
             query?: never;
             header?: never;

@@ -7,6 +7,8 @@
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import CloseDialog from './CloseDialog.svelte';
+  import PauseDialog from '../routing/PauseDialog.svelte';
+  import Pauses from '../routing/Pauses.svelte';
   import { best, workdays } from './ways';
 
   type Level = 'STANDARD' | 'EXPRESS';
@@ -26,6 +28,7 @@
   const senders = $derived(nodes.filter((n) => n.leaves));
   const currency = $derived(network.data?.currency ?? '');
   let closing = $state<string>();
+  let pausing = $state(false);
 
   const openAgain = (c: Schemas['ClosuresClosure']) =>
     run(
@@ -47,7 +50,11 @@
   <header class="flex items-baseline gap-3 px-4 pt-3 pb-2">
     <h1>{plural(senders.length, 'node')} send to {plural(network.data?.zones.length ?? 0, 'zone')}</h1>
     <span class="text-soft">released at this moment</span>
+    {#if session.mayChange}<span class="ms-auto"
+        ><Button small onclick={() => (pausing = true)}>Stop routing…</Button></span
+      >{/if}
   </header>
+  <div class="px-4"><Pauses /></div>
   {#if network.isError}<p class="px-4 text-madder">{network.error.message}</p>{/if}
 
   <div class="overflow-x-auto border-y border-line bg-sheet">
@@ -181,6 +188,7 @@
     </ul>
   {/if}
 </section>
+{#if pausing}<PauseDialog bind:open={pausing} />{/if}
 {#if closing}
   {@const node = nodes.find((n) => n.code === closing)}
   {#if node}<CloseDialog

@@ -4,6 +4,7 @@
   import Button from '../../parts/Button.svelte';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
+  import Overrides from '../routing/Overrides.svelte';
   import LadderCard from './LadderCard.svelte';
   import LadderEditor from './LadderEditor.svelte';
   import { blankRung } from './ladders';
@@ -101,4 +102,5 @@
       {:else}<Button small onclick={() => edit('')}>Another ladder…</Button>{/if}
     </div>
   {/if}
+  <div class="w-full"><Overrides /></div>
 </div>

@@ -2,6 +2,7 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../../api/client';
   import { ago, count, plural } from '../../parts/format';
+  import Pauses from '../routing/Pauses.svelte';
   import LeavingToday from './LeavingToday.svelte';
   import Promises from './Promises.svelte';
   import River from './River.svelte';
@@ -36,6 +37,7 @@
         >{/if}
       <span class="ms-auto text-soft">{date}</span>
     </header>
+    <Pauses />
     <River stops={data.stops} waiting={data.waiting} />
     <div class="mt-2 flex gap-4">
       <div class="card w-[452px] flex-none self-start">

@@ -40,4 +40,25 @@ class NetworkJourneyTest {
       assertThat(mara.page().getByText("the street is dug up")).hasCount(0);
     }
   }
+
+  @Test
+  void routingIsStoppedForAChannelAndGoesOn() {
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/network");
+      mara.click("Stop routing…");
+      Locator dialog = mara.page().locator("dialog");
+      // of a channel that no other journey takes orders from
+      dialog.getByLabel("Orders of").selectOption("GUILD");
+      dialog.getByLabel("Why").fill("their catalogue is wrong");
+      mara.isAccessible();
+      mara.press("Enter");
+      assertThat(dialog).hasCount(0);
+      mara.sees("their catalogue is wrong");
+      mara.isAccessible();
+      mara.go("/today");
+      mara.sees("their catalogue is wrong");
+      mara.click("Route again");
+      assertThat(mara.page().getByText("their catalogue is wrong")).hasCount(0);
+    }
+  }
 }

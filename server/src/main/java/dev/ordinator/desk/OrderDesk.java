@@ -24,6 +24,7 @@ import dev.ordinator.platform.Events.Fact;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.platform.WorkLoops;
 import dev.ordinator.routing.Routing;
+import dev.ordinator.routing.RoutingPauses;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.StockedItem;
 import dev.ordinator.stock.StockLedger;
@@ -53,6 +54,10 @@ public class OrderDesk {
   private static final String ROUTER = "router";
   private static final int ROUTING_TRIES = 20;
   private static final Duration FULL_PAUSE = Duration.ofMinutes(10);
+
+  /** The end of a pause wakes what it stopped; this is for what that missed. */
+  private static final Duration STOPPED_PAUSE = Duration.ofMinutes(10);
+
   private static final Duration SECOND_LOOK = Duration.ofSeconds(2);
   private static final Duration FAILED_PAUSE = Duration.ofMinutes(1);
   private static final Logger LOG = LoggerFactory.getLogger(OrderDesk.class);
@@ -77,6 +82,7 @@ public class OrderDesk {
   private final RuleDesk rules;
   private final Items items;
   private final Routing routing;
+  private final RoutingPauses pauses;
   private final Consignments consignments;
   private final Clock clock;
 
@@ -92,6 +98,7 @@ public class OrderDesk {
       RuleDesk rules,
       Items items,
       Routing routing,
+      RoutingPauses pauses,
       Consignments consignments,
       Clock clock,
       WorkLoops loops) {
@@ -106,6 +113,7 @@ public class OrderDesk {
     this.rules = rules;
     this.items = items;
     this.routing = routing;
+    this.pauses = pauses;
     this.consignments = consignments;
     this.clock = clock;
     loops.add("order-desk", this::workOnOne);
@@ -281,6 +289,10 @@ public class OrderDesk {
   private void route(OrderHead order) {
     if (order.held()) {
       orders.setNext(order.id(), null);
+      return;
+    }
+    if (pauses.stop(order.channelId())) {
+      orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(STOPPED_PAUSE));
       return;
     }
     Set<String> serving = channels.byId(order.channelId()).terms().nodes();

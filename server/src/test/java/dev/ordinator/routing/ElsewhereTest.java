@@ -45,6 +45,15 @@ class ElsewhereTest {
     assertThat(decision.path("chosen")).isEqualTo(other.path("parts"));
     assertThat(here.mara().read(path).path("timeline").toString())
         .contains("by hand: the window display goes to it", "Taken back from");
+    JsonNode counted =
+        here.mara()
+            .read("/api/routing/overrides")
+            .valueStream()
+            .filter(o -> o.path("reason").asString().equals("the window display goes to it"))
+            .findFirst()
+            .orElseThrow();
+    assertThat(counted.path("times").asLong()).isEqualTo(1);
+    assertThat(counted.path("by").asString()).isEqualTo("Mara");
   }
 
   @Test

@@ -1,0 +1,163 @@
+package dev.ordinator.routing;
+
+import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.ROUTING_PAUSE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
+
+import dev.ordinator.orders.Step;
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
+import dev.ordinator.platform.Problem;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Times in which orders are not routed, those of one channel or of all. They come in and are
+ * approved meanwhile, and are routed as soon as the pause ends. What is routed already goes on.
+ */
+@Service
+public class RoutingPauses {
+  private static final int LONGEST_REASON = 200;
+
+  private final DSLContext db;
+  private final Events events;
+  private final Clock clock;
+
+  RoutingPauses(DSLContext db, Events events, Clock clock) {
+    this.db = db;
+    this.events = events;
+    this.clock = clock;
+  }
+
+  /**
+   * @param channel its code; null: all of them
+   * @param waiting orders that would be routed now
+   */
+  record Pause(
+      long id,
+      @Nullable String channel,
+      @Nullable String channelName,
+      String reason,
+      String by,
+      Instant at,
+      long waiting) {}
+
+  /**
+   * @param channel its code; null: all of them
+   */
+  record Wish(@Nullable String channel, String reason) {}
+
+  /** Whether an order of a channel may not be routed now. */
+  public boolean stop(long channelId) {
+    return db.fetchExists(
+        ROUTING_PAUSE,
+        ROUTING_PAUSE.CHANNEL_ID.isNull().or(ROUTING_PAUSE.CHANNEL_ID.eq(channelId)));
+  }
+
+  /** That of all channels first. */
+  List<Pause> all() {
+    var waiting =
+        DSL.field(
+            DSL.selectCount()
+                .from(SALES_ORDER)
+                .where(SALES_ORDER.NEXT_STEP.eq(Step.ROUTE.name()))
+                .and(
+                    ROUTING_PAUSE
+                        .CHANNEL_ID
+                        .isNull()
+                        .or(SALES_ORDER.CHANNEL_ID.eq(ROUTING_PAUSE.CHANNEL_ID))));
+    return db.select(
+            ROUTING_PAUSE.ID,
+            CHANNEL.CODE,
+            CHANNEL.NAME,
+            ROUTING_PAUSE.REASON,
+            ROUTING_PAUSE.MADE_BY,
+            ROUTING_PAUSE.MADE_AT,
+            waiting)
+        .from(ROUTING_PAUSE)
+        .leftJoin(CHANNEL)
+        .on(CHANNEL.ID.eq(ROUTING_PAUSE.CHANNEL_ID))
+        .orderBy(ROUTING_PAUSE.WHAT)
+        .fetch(r ->
+            new Pause(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6(),
+                r.value7()));
+  }
+
+  /**
+   * @throws Problem if there is no such channel, no reason, or it is paused already
+   */
+  @Transactional
+  void begin(Wish wish, String who) {
+    if (wish.reason().isBlank() || wish.reason().length() > LONGEST_REASON) {
+      throw Problem.invalid("reason", "say why, in at most 200 characters");
+    }
+    Long channel = wish.channel() == null ? null : channel(wish.channel());
+    int begun =
+        db.insertInto(ROUTING_PAUSE)
+            .set(ROUTING_PAUSE.CHANNEL_ID, channel)
+            .set(ROUTING_PAUSE.REASON, wish.reason().strip())
+            .set(ROUTING_PAUSE.MADE_BY, who)
+            .set(ROUTING_PAUSE.MADE_AT, clock.instant())
+            .onDuplicateKeyIgnore()
+            .execute();
+    if (begun == 0) {
+      throw Problem.conflict("it is paused already");
+    }
+    note(who, "Routing of %s is paused".formatted(what(wish.channel())), wish.reason().strip());
+  }
+
+  /** Orders that were stopped are routed at once, unless another pause stops them. */
+  @Transactional
+  void end(long id, String who) {
+    var pause =
+        db.select(ROUTING_PAUSE.CHANNEL_ID, CHANNEL.CODE)
+            .from(ROUTING_PAUSE)
+            .leftJoin(CHANNEL)
+            .on(CHANNEL.ID.eq(ROUTING_PAUSE.CHANNEL_ID))
+            .where(ROUTING_PAUSE.ID.eq(id))
+            .fetchOptional()
+            .orElseThrow(() -> Problem.notFound("pause " + id));
+    if (db.deleteFrom(ROUTING_PAUSE).where(ROUTING_PAUSE.ID.eq(id)).execute() == 0) {
+      throw Problem.notFound("pause " + id);
+    }
+    Condition stopped = SALES_ORDER.NEXT_STEP.eq(Step.ROUTE.name());
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.NEXT_STEP_AT, clock.instant())
+        .where(
+            pause.value1() == null
+                ? stopped
+                : stopped.and(SALES_ORDER.CHANNEL_ID.eq(pause.value1())))
+        .and(SALES_ORDER.NEXT_STEP_AT.gt(clock.instant()))
+        .execute();
+    note(who, "Routing of %s goes on".formatted(what(pause.value2())), "");
+  }
+
+  private void note(String who, String text, String why) {
+    events.record(EventKind.CHANNEL_CHANGED, null, null, who, text, why);
+  }
+
+  private static String what(@Nullable String channel) {
+    return channel == null ? "all channels" : "channel " + channel;
+  }
+
+  private long channel(String code) {
+    return db.select(CHANNEL.ID)
+        .from(CHANNEL)
+        .where(CHANNEL.CODE.eq(code))
+        .fetchOptional(CHANNEL.ID)
+        .orElseThrow(() -> Problem.invalid("channel", "no channel is called " + code));
+  }
+}
