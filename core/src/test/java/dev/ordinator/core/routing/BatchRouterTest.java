@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.function.ToLongFunction;
 import org.junit.jupiter.api.Test;
 
 /** Orders that share stock and places. */
@@ -105,19 +106,16 @@ class BatchRouterTest {
   private static Situation forMany(RandomCase shared, Random random) {
     Map<String, Integer> places = new HashMap<>();
     shared.network().nodes().forEach(node -> places.put(node.code(), 40 + random.nextInt(60)));
+    return stocked(shared, places, o -> 10 + random.nextInt(60));
+  }
+
+  private static Situation stocked(
+      RandomCase shared, Map<String, Integer> places, ToLongFunction<Situation.Offer> units) {
     return new Situation(
         shared.situation().now(),
         shared.network(),
         places,
-        shared.offers().stream()
-            .map(o ->
-                new Situation.Offer(
-                    o.node(),
-                    o.sku(),
-                    10 + random.nextInt(60),
-                    o.purchasePrice(),
-                    o.clearanceCredit()))
-            .toList());
+        shared.offers().stream().map(o -> o.with(units.applyAsLong(o), List.of())).toList());
   }
 
   private static Ladder ladder(Random random) {
@@ -143,19 +141,7 @@ class BatchRouterTest {
             places.put(node.code(), random.nextInt(3));
           }
         });
-    return new Situation(
-        shared.situation().now(),
-        shared.network(),
-        places,
-        shared.offers().stream()
-            .map(o ->
-                new Situation.Offer(
-                    o.node(),
-                    o.sku(),
-                    o.available() + random.nextInt(3),
-                    o.purchasePrice(),
-                    o.clearanceCredit()))
-            .toList());
+    return stocked(shared, places, o -> o.available() + random.nextInt(3));
   }
 
   /** Units of an item from a node, and the day on which they would arrive. */
