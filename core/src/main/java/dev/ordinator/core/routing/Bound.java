@@ -4,9 +4,7 @@ import dev.ordinator.core.routing.OrderOptions.Option;
 import dev.ordinator.core.routing.Router.Offered;
 import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -16,9 +14,6 @@ import java.util.Optional;
  */
 final class Bound {
   private static final int PASSES = 12;
-
-  /** An order is not routed again if that could not lower its least cost by more than this part. */
-  private static final double SLIGHTLY = 0.0005;
 
   /** Passes that raise the bound by less than this part are not worth their time. */
   private static final double ENOUGH = 0.0005;
@@ -36,12 +31,6 @@ final class Bound {
   private final boolean[] proven;
   private long[] least;
   private Charges charges;
-
-  // what each order cost when it was last routed, and by how much charges had fallen until then
-  private final long[] routed;
-  private final long[] fallenThen;
-  private final Map<String, Long> fallen = new HashMap<>();
-  private Charges before;
   private long highest;
 
   Bound(
@@ -60,9 +49,6 @@ final class Bound {
     this.proven = new boolean[orders.size()];
     this.least = free;
     this.charges = new Charges(shelves, new long[0]);
-    this.before = charges;
-    this.routed = new long[orders.size()];
-    this.fallenThen = new long[orders.size()];
   }
 
   /** What it comes to if nothing is charged: each order has all to itself. */
@@ -77,7 +63,6 @@ final class Bound {
               .orElse(order.unfilled());
       proven[o] = offered.map(found -> found.choice().proven()).orElse(true);
       free[o] = proven[o] ? best[o].value() : unitByUnit(order.demand());
-      routed[o] = free[o];
       highest += free[o];
     }
   }
@@ -122,7 +107,6 @@ final class Bound {
    * @return whether a better option was found for any than those known
    */
   private boolean route(Charges trial) {
-    noteFall(trial);
     long[] lowest = free.clone();
     long sum = -trial.of(shelves.have());
     boolean learned = false;
@@ -130,17 +114,11 @@ final class Bound {
       OrderOptions order = orders.get(o);
       if (proven[o] && trial.concern(order.demand())) {
         long known = known(order, trial);
-        long atLeast = Math.max(free[o], routed[o] - (fallen(order) - fallenThen[o]));
-        if (known - atLeast > SLIGHTLY * known) {
-          Optional<Offered> offered = order.router().cheapest(ladder.rungs(), trial, known);
-          offered.ifPresent(found -> order.add(found.choice(), shelves));
-          learned |= offered.isPresent();
-          proven[o] = offered.map(found -> found.choice().proven()).orElse(true);
-          atLeast = proven[o] ? offered.map(Offered::charged).orElse(known) : free[o];
-          routed[o] = atLeast;
-          fallenThen[o] = fallen(order);
-        }
-        lowest[o] = atLeast;
+        Optional<Offered> offered = order.router().cheapest(ladder.rungs(), trial, known);
+        offered.ifPresent(found -> order.add(found.choice(), shelves));
+        learned |= offered.isPresent();
+        proven[o] = offered.map(found -> found.choice().proven()).orElse(true);
+        lowest[o] = proven[o] ? offered.map(Offered::charged).orElse(known) : free[o];
       }
       sum += lowest[o];
     }
@@ -162,30 +140,6 @@ final class Bound {
       least = Math.min(least, trial.charged(option));
     }
     return least;
-  }
-
-  /** Adds up how far charges fall from pass to pass: an order gets cheaper by no more than that. */
-  private void noteFall(Charges now) {
-    Map<String, Long> falls = new HashMap<>();
-    for (int number = 0; number < shelves.size(); number++) {
-      long fall = before.of(number) - now.of(number);
-      if (fall > 0) {
-        falls.merge(shelves.sku(number), fall, Math::max);
-      }
-    }
-    falls.forEach((sku, fall) -> fallen.merge(sku, fall, Long::sum));
-    before = now;
-  }
-
-  private long fallen(OrderOptions order) {
-    long most = 0;
-    long units = 0;
-    for (OrderDemand.Line line : order.demand().lines()) {
-      most += line.quantity() * fallen.getOrDefault(line.item().sku(), 0L);
-      units += line.quantity();
-    }
-    // no more consignments than units
-    return most + units * fallen.getOrDefault("", 0L);
   }
 
   /** Each unit at its least cost, or its penalty: less than anything that could be done. */
