@@ -515,7 +515,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Begin to connect a channel; it can be left and taken up again at any step */
-        post: operations["begin_2"];
+        post: operations["begin_3"];
         delete?: never;
         options?: never;
         head?: never;
@@ -683,10 +683,10 @@ export interface paths {
             cookie?: never;
         };
         /** Count lists, open ones first */
-        get: operations["all_1"];
+        get: operations["all_2"];
         put?: never;
         /** Make a list of what lies in some bins, to be counted */
-        post: operations["begin_1"];
+        post: operations["begin_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1201,7 +1201,7 @@ export interface paths {
             cookie?: never;
         };
         /** A refused message with its text */
-        get: operations["one"];
+        get: operations["one_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1597,7 +1597,7 @@ export interface paths {
             cookie?: never;
         };
         /** A worklist as CSV (RFC 4180) */
-        get: operations["csv_2"];
+        get: operations["csv_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2125,13 +2125,13 @@ export interface paths {
             cookie?: never;
         };
         /** What is not routed now, since when, why, and how many orders wait for it */
-        get: operations["all"];
+        get: operations["all_1"];
         put?: never;
         /**
          * Stop routing the orders of a channel, or of all
          * @description They come in and are approved meanwhile. What is routed already goes on.
          */
-        post: operations["begin"];
+        post: operations["begin_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2149,7 +2149,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Go on with routing */
-        delete: operations["end_1"];
+        delete: operations["end_2"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2249,7 +2249,7 @@ export interface paths {
             cookie?: never;
         };
         /** All editions that were ever live, the latest first */
-        get: operations["all_3"];
+        get: operations["all_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2301,6 +2301,93 @@ export interface paths {
         };
         /** An edition as a file */
         get: operations["file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest rehearsals */
+        get: operations["all"];
+        put?: never;
+        /** Route the orders of the last days again under the draft */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/rehearsals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far a rehearsal has come, and what came of it */
+        get: operations["one"];
+        put?: never;
+        post?: never;
+        /** Cancel a rehearsal, or throw the result of one that has ended away */
+        delete: operations["end_1"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/rehearsals/{id}/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All orders whose outcome would change, as CSV (RFC 4180) */
+        get: operations["csv_2"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/rehearsals/{id}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The orders whose outcome would change, at most 1,000: first those that it would change the most for */
+        get: operations["orders_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/rehearsals/{id}/orders/{orderId}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was decided on an order and what would be, each with its grounds */
+        get: operations["grounds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3192,7 +3279,7 @@ export interface paths {
             cookie?: never;
         };
         /** A list’s saved views, by name */
-        get: operations["all_2"];
+        get: operations["all_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3646,7 +3733,12 @@ export interface components {
             /** Format: int64 */
             nodeId: number;
         };
-        DecisionDecision: {
+        DecisionShare: {
+            /** Format: int32 */
+            orders: number;
+            rung: string;
+        };
+        DecisionsDecision: {
             actor: string;
             /** Format: date-time */
             at: string;
@@ -3672,11 +3764,6 @@ export interface components {
             secondCost: number;
             /** Format: int64 */
             splitPenalty: number;
-        };
-        DecisionShare: {
-            /** Format: int32 */
-            orders: number;
-            rung: string;
         };
         DeskRule: {
             actions: (components["schemas"]["ActionAddNote"] | components["schemas"]["ActionAddTag"] | components["schemas"]["ActionExcludeNode"] | components["schemas"]["ActionHold"] | components["schemas"]["ActionNotify"] | components["schemas"]["ActionPreferNode"] | components["schemas"]["ActionReleaseHold"] | components["schemas"]["ActionRemoveTag"] | components["schemas"]["ActionSetLevel"] | components["schemas"]["ActionSetPriority"] | components["schemas"]["ActionSplit"] | components["schemas"]["ActionUseLadder"])[];
@@ -5269,6 +5356,66 @@ export interface components {
             /** Format: int32 */
             taken: number;
         };
+        RehearsalBegun: {
+            /** Format: int64 */
+            id: number;
+        };
+        RehearsalGrounds: {
+            was: components["schemas"]["DecisionsDecision"];
+            would: components["schemas"]["DecisionsDecision"];
+        };
+        RehearsalNodeName: {
+            /** Format: int32 */
+            capacity: number | null;
+            code: string;
+            name: string;
+        };
+        RehearsalRehearsal: {
+            currency: string;
+            head: components["schemas"]["RehearsalStoreHead"];
+            nodes: components["schemas"]["RehearsalNodeName"][];
+            result?: components["schemas"]["SideBySideResult"];
+        };
+        RehearsalStoreChanged: {
+            byDraft: boolean;
+            country: string;
+            number: string;
+            /** Format: int64 */
+            orderId: number;
+            /** Format: int64 */
+            wasCost: number | null;
+            wasNodes: string[];
+            /** Format: int64 */
+            wouldCost: number | null;
+            wouldNodes: string[];
+        };
+        RehearsalStoreHead: {
+            /** Format: int32 */
+            against: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            days: number;
+            /** Format: int32 */
+            done: number;
+            /** Format: int32 */
+            edition: number;
+            /** Format: date-time */
+            endedAt: null | string;
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            orders: number;
+            problem: string;
+            stale: boolean;
+            /** @enum {string} */
+            state: "WAITING" | "RUNNING" | "DONE" | "CANCELLED" | "FAILED";
+        };
+        RehearsalWish: {
+            /** Format: int32 */
+            days: number;
+        };
         RematchingEffect: {
             /** Format: int32 */
             anew: number;
@@ -5427,6 +5574,17 @@ export interface components {
             days: string;
             decimalComma: boolean;
             payment: string;
+        };
+        SideBySideResult: {
+            again: components["schemas"]["TallySum"];
+            /** Format: int32 */
+            byDraft: number;
+            /** Format: int32 */
+            changed: number;
+            /** Format: int32 */
+            leftOut: number;
+            was: components["schemas"]["TallySum"];
+            would: components["schemas"]["TallySum"];
         };
         SliceExchangeLogExchange: {
             next: null | string;
@@ -5736,6 +5894,35 @@ export interface components {
             freshDays: number;
             /** Format: int64 */
             nodeId: number | null;
+        };
+        TallyLoad: {
+            /** Format: int32 */
+            busiest: number;
+            /** Format: int32 */
+            consignments: number;
+        };
+        TallySum: {
+            /** Format: int32 */
+            consignments: number;
+            /** Format: int64 */
+            cost: number;
+            /** Format: int64 */
+            days: number;
+            /** Format: int32 */
+            inTime: number;
+            /** Format: int64 */
+            margin: number;
+            /** Format: int32 */
+            named: number;
+            /** Format: int32 */
+            orders: number;
+            perNode: {
+                [key: string]: components["schemas"]["TallyLoad"];
+            };
+            /** Format: int32 */
+            split: number;
+            /** Format: int32 */
+            unfilled: number;
         };
         Terms: {
             depot: string;
@@ -6684,7 +6871,7 @@ export interface operations {
             };
         };
     };
-    begin_2: {
+    begin_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -6912,7 +7099,7 @@ export interface operations {
             };
         };
     };
-    all_1: {
+    all_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -6932,7 +7119,7 @@ export interface operations {
             };
         };
     };
-    begin_1: {
+    begin_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -7639,7 +7826,7 @@ export interface operations {
             };
         };
     };
-    one: {
+    one_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -8250,7 +8437,7 @@ export interface operations {
             };
         };
     };
-    csv_2: {
+    csv_3: {
         parameters: {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";
@@ -8493,7 +8680,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DecisionDecision"][];
+                    "application/json": components["schemas"]["DecisionsDecision"][];
                 };
             };
         };
@@ -8992,7 +9179,7 @@ export interface operations {
             };
         };
     };
-    all: {
+    all_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -9012,7 +9199,7 @@ export interface operations {
             };
         };
     };
-    begin: {
+    begin_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -9034,7 +9221,7 @@ export interface operations {
             };
         };
     };
-    end_1: {
+    end_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -9186,7 +9373,7 @@ export interface operations {
             };
         };
     };
-    all_3: {
+    all_4: {
         parameters: {
             query?: never;
             header?: never;
@@ -9268,6 +9455,161 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rulebook"];
+                };
+            };
+        };
+    };
+    all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalStoreHead"][];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalWish"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalBegun"];
+                };
+            };
+        };
+    };
+    one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalRehearsal"];
+                };
+            };
+        };
+    };
+    end_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    csv_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    orders_1: {
+        parameters: {
+            query?: {
+                all?: boolean;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalStoreChanged"][];
+                };
+            };
+        };
+    };
+    grounds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                orderId: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalGrounds"];
                 };
             };
         };
@@ -10579,7 +10921,7 @@ export interface operations {
             };
         };
     };
-    all_2: {
+    all_3: {
         parameters: {
             query?: never;
             header?: never;

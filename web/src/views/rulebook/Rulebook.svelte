@@ -15,6 +15,7 @@
   import Ladders from './Ladders.svelte';
   import MakeLiveDialog from './MakeLiveDialog.svelte';
   import MetCard from './MetCard.svelte';
+  import Rehearsals from './Rehearsals.svelte';
   import { groupsOf, placed, type Change, type Shown } from './model';
 
   const client = useQueryClient();
@@ -87,6 +88,7 @@
     { id: 'rules', name: `Desk rules ${all.length || ''}` },
     { id: 'ladders', name: `Ladders ${shown?.body.ladders.length ?? ''}` },
     { id: 'differences', name: `Differences ${differing || ''}`, hidden: !draft },
+    { id: 'rehearsal', name: 'Rehearsal' },
     { id: 'editions', name: `Editions ${shown?.live.number ?? ''}` }
   ]);
 </script>
@@ -153,6 +155,8 @@
           <a class="text-verdigris underline" href="/api/rulebook/draft/file" download>The draft as a file</a>
         </p>
       </div>
+    {:else if shown && tab === 'rehearsal'}
+      <Rehearsals draft={!!draft} />
     {:else if shown && tab === 'editions'}
       <EditionList onback={(n) => void back(n)} />
     {:else}

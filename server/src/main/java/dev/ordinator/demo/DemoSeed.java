@@ -24,7 +24,10 @@ import dev.ordinator.intake.HistoryIntake;
 import dev.ordinator.intake.HistoryIntake.PastMessage;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.rates.RateFetch;
+import dev.ordinator.rehearsal.Rehearsals;
+import dev.ordinator.stock.LevelDays;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -63,6 +66,7 @@ public class DemoSeed {
   private static final Logger LOG = LoggerFactory.getLogger(DemoSeed.class);
   private static final int DAYS = 60;
   private static final int REPORT_EVERY = 100;
+  private static final int REHEARSED_DAYS = 30;
 
   /** A supplier has not answered for so long. */
   private static final Duration SUPPLIER_SILENT = Duration.ofDays(9);
@@ -145,6 +149,9 @@ public class DemoSeed {
       DemoSuppliers suppliers,
       Refusals refusals,
       DemoRulebook rulebook,
+      LevelDays levels,
+      Rehearsals rehearsals,
+      OrdinatorSettings settings,
       @Value("${ordinator.carrier-url}") String carrierUrl,
       @Value("${ordinator.carrier-key}") String carrierKey,
       RateFetch rates,
@@ -159,6 +166,7 @@ public class DemoSeed {
       clock.set(end.minus(Duration.ofDays(DAYS + 1)));
       world.install(new DemoWorld.Outside(shopUrl, marketUrl, guildUrl, 15));
       stock.prepare();
+      levels.keepToday();
       rates.fetch();
       RestClient http = RestClient.create();
       makeHistory(http, shopUrl, orders);
@@ -188,11 +196,15 @@ public class DemoSeed {
       past.forEach(m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
       ClubFiles.before(end).forEach(f -> happen(f.at(), () -> history.brought(files, f)));
       happen(end.minus(Duration.ofDays(2)), suppliers::raisePrices);
+      for (int day = 0; day <= DAYS; day++) {
+        happen(startOfDay(end.minus(Duration.ofDays(day)), settings.timeZone()), levels::keepToday);
+      }
       play(past.size());
       expectSupplies(db);
       refunds.payBack(MANAGER);
       stock.count();
       rulebook.think();
+      rehearsals.begin(REHEARSED_DAYS, MANAGER);
       db.update(CHANNEL).set(CHANNEL.NEXT_PULL_AT, end).execute();
       // the first push waits at the guard for somebody to let it through
       db.update(CHANNEL).set(CHANNEL.FEEDS, true).where(CHANNEL.CODE.eq("MARKET")).execute();
@@ -224,6 +236,10 @@ public class DemoSeed {
             .execute();
       }
     }
+  }
+
+  private static Instant startOfDay(Instant moment, ZoneId zone) {
+    return LocalDate.ofInstant(moment, zone).atStartOfDay(zone).toInstant();
   }
 
   private static void makeHistory(RestClient http, String channel, int orders) {

@@ -36,7 +36,7 @@ import org.springframework.stereotype.Component;
 
 /** What rules see of orders, of many at once. */
 @Component
-class OrderFactsReader {
+public class OrderFactsReader {
   private final DSLContext db;
   private final Items items;
   private final OrdinatorSettings settings;
@@ -88,7 +88,7 @@ class OrderFactsReader {
   }
 
   /** As rules would have seen them when they came in; what became of them since is in it. */
-  Map<Long, OrderFacts> asReceived(Collection<Long> orderIds) {
+  public Map<Long, OrderFacts> asReceived(Collection<Long> orderIds) {
     return read(orderIds, null);
   }
 

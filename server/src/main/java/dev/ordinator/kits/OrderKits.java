@@ -21,6 +21,7 @@ import dev.ordinator.platform.Problem;
 import dev.ordinator.stock.Kits;
 import dev.ordinator.stock.Kits.Shelf;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -102,8 +103,8 @@ public class OrderKits {
     }
   }
 
-  /** What was chosen, by line. */
-  public Map<Long, Chosen> chosen(long orderId) {
+  /** What was chosen in orders, by line. */
+  public Map<Long, Chosen> chosen(Collection<Long> orderIds) {
     Map<Long, Map<String, String>> byLine =
         db.select(ORDER_CHOICE.ORDER_LINE_ID, ORDER_CHOICE.CHOICE, ITEM.SKU)
             .from(ORDER_CHOICE)
@@ -111,7 +112,7 @@ public class OrderKits {
             .on(ORDER_LINE.ID.eq(ORDER_CHOICE.ORDER_LINE_ID))
             .join(ITEM)
             .on(ITEM.ID.eq(ORDER_CHOICE.ITEM_ID))
-            .where(ORDER_LINE.ORDER_ID.eq(orderId))
+            .where(ORDER_LINE.ORDER_ID.in(orderIds))
             .collect(
                 Collectors.groupingBy(
                     r -> r.value1(), Collectors.toMap(r -> r.value2(), r -> r.value3())));
@@ -119,13 +120,13 @@ public class OrderKits {
         .collect(Collectors.toMap(Map.Entry::getKey, e -> new Chosen(e.getValue())));
   }
 
-  /** The components of lines that are taken apart, by line. */
-  public Map<Long, List<Part>> components(long orderId) {
+  /** The components of orders' lines that are taken apart, by line. */
+  public Map<Long, List<Part>> components(Collection<Long> orderIds) {
     return db.select(ORDER_PART.ORDER_LINE_ID, ORDER_PART.ITEM_ID, ORDER_PART.QUANTITY)
         .from(ORDER_PART)
         .join(ORDER_LINE)
         .on(ORDER_LINE.ID.eq(ORDER_PART.ORDER_LINE_ID))
-        .where(ORDER_LINE.ORDER_ID.eq(orderId))
+        .where(ORDER_LINE.ORDER_ID.in(orderIds))
         .orderBy(ORDER_PART.ORDER_LINE_ID, ORDER_PART.ITEM_ID)
         .collect(
             Collectors.groupingBy(
@@ -136,7 +137,7 @@ public class OrderKits {
   /** What an order's kits leave open, for a person to choose. */
   List<Open> open(long orderId) {
     Shelf shelf = kits.shelf();
-    Map<Long, Chosen> chosen = chosen(orderId);
+    Map<Long, Chosen> chosen = chosen(List.of(orderId));
     List<Open> open = new ArrayList<>();
     for (Line line : lines(orderId)) {
       shelf

@@ -7,6 +7,7 @@ import static org.jooq.impl.DSL.max;
 import static org.jooq.impl.DSL.select;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -69,7 +70,13 @@ class OrderLineStore {
   }
 
   List<OrderLine> ofOrder(long orderId) {
+    return ofOrders(List.of(orderId)).getOrDefault(orderId, List.of());
+  }
+
+  /** Lines by their orders. */
+  Map<Long, List<OrderLine>> ofOrders(Collection<Long> orderIds) {
     return db.select(
+            ORDER_LINE.ORDER_ID,
             ORDER_LINE.ID,
             ORDER_LINE.LINE_NO,
             ORDER_LINE.EXTERNAL_ID,
@@ -79,18 +86,20 @@ class OrderLineStore {
             ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH),
             ORDER_LINE.UNITS_EACH)
         .from(ORDER_LINE)
-        .where(ORDER_LINE.ORDER_ID.eq(orderId))
-        .orderBy(ORDER_LINE.LINE_NO)
-        .fetch(r ->
-            new OrderLine(
-                r.value1(),
-                r.value2(),
-                r.value3(),
-                r.value4(),
-                r.value5(),
-                r.value6(),
-                r.value7(),
-                r.value8()));
+        .where(ORDER_LINE.ORDER_ID.in(orderIds))
+        .orderBy(ORDER_LINE.ORDER_ID, ORDER_LINE.LINE_NO)
+        .fetchGroups(
+            ORDER_LINE.ORDER_ID,
+            r ->
+                new OrderLine(
+                    r.value2(),
+                    r.value3(),
+                    r.value4(),
+                    r.value5(),
+                    r.value6(),
+                    r.value7(),
+                    r.value8(),
+                    r.value9()));
   }
 
   /** Gives lines the items that their listings are matched to. */

@@ -188,6 +188,11 @@ class OrderStore {
     return heads(SALES_ORDER.ID.eq(id)).fetchOptional(OrderStore::head);
   }
 
+  /** Orders by their ids. */
+  Map<Long, OrderHead> heads(Collection<Long> ids) {
+    return heads(SALES_ORDER.ID.in(ids)).fetchMap(SALES_ORDER.ID, OrderStore::head);
+  }
+
   /** Locks the order for this transaction. */
   Optional<OrderHead> lock(long id) {
     return lock(SALES_ORDER.ID.eq(id));

@@ -21,6 +21,7 @@ import java.time.LocalDate;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
@@ -92,6 +93,11 @@ public class Orders {
     return store.head(id).orElseThrow(() -> Problem.notFound("order " + id));
   }
 
+  /** Those orders that there are. */
+  public Map<Long, OrderHead> heads(Collection<Long> ids) {
+    return store.heads(ids);
+  }
+
   @Transactional(propagation = Propagation.MANDATORY)
   public OrderHead lock(long id) {
     return store.lock(id).orElseThrow(() -> Problem.notFound("order " + id));
@@ -114,6 +120,11 @@ public class Orders {
   @Transactional(propagation = Propagation.MANDATORY)
   public Optional<Claim> claimNext() {
     return store.claim();
+  }
+
+  /** Lines by their orders. */
+  public Map<Long, List<OrderLine>> lines(Collection<Long> ids) {
+    return lines.ofOrders(ids);
   }
 
   public List<OrderLine> lines(long id) {

@@ -22,7 +22,7 @@ import tools.jackson.databind.json.JsonMapper;
  * The form in which grounds are stored and shown; independent of core's types, which may change.
  */
 @Component
-class GroundsJson {
+public class GroundsJson {
   private final JsonMapper json;
 
   GroundsJson(JsonMapper json) {
@@ -35,7 +35,7 @@ class GroundsJson {
    * @param second the next cheapest plan, over other nodes; empty: there is none
    * @param proven whether the plan is known to be the cheapest
    */
-  record Stored(
+  public record Stored(
       List<StoredCandidate> considered,
       List<StoredPart> chosen,
       List<StoredPart> second,
@@ -71,7 +71,7 @@ class GroundsJson {
    *
    * @param units of all its items; 0: not kept
    */
-  record StoredPart(
+  public record StoredPart(
       String node,
       String carrier,
       String service,
@@ -87,7 +87,7 @@ class GroundsJson {
    * @param ruledOut null if priced; then the parts of the cost, in minor units of the base currency
    * @param skus the items that ruled it out, if any in particular
    */
-  record StoredCandidate(
+  public record StoredCandidate(
       int rung,
       String node,
       @Nullable RuledOut ruledOut,
@@ -115,7 +115,7 @@ class GroundsJson {
     }
   }
 
-  String write(RoutingDecision decision) {
+  public String write(RoutingDecision decision) {
     Grounds grounds = decision.grounds();
     Optional<Choice> choice = decision.choice();
     return json.writeValueAsString(
@@ -127,14 +127,14 @@ class GroundsJson {
             choice.map(Choice::proven).orElse(true)));
   }
 
-  Stored read(String text) {
+  public Stored read(String text) {
     JsonNode stored = json.readTree(text);
     return stored.has("chosen")
         ? json.treeToValue(stored, Stored.class)
         : json.treeToValue(stored, StoredOnce.class).today();
   }
 
-  static List<StoredPart> parts(Plan plan) {
+  public static List<StoredPart> parts(Plan plan) {
     return plan.consignments().stream()
         .map(p ->
             new StoredPart(

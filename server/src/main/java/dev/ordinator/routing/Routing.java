@@ -2,9 +2,9 @@ package dev.ordinator.routing;
 
 import static dev.ordinator.schema.Tables.DECISION;
 
-import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Network;
 import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.Ladder;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.core.routing.PlannedConsignment;
@@ -15,8 +15,6 @@ import dev.ordinator.core.routing.Situation;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.Consignments.Pick;
 import dev.ordinator.dispatch.Refusals;
-import dev.ordinator.kits.OrderKits;
-import dev.ordinator.kits.OrderKits.Part;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.network.Nodes.NodeCard;
 import dev.ordinator.orders.OrderHead;
@@ -31,15 +29,8 @@ import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Editions.Edition;
 import dev.ordinator.stock.Earmarks;
 import dev.ordinator.stock.Items;
-import dev.ordinator.stock.Items.Goods;
-import dev.ordinator.stock.Items.StockedItem;
-import dev.ordinator.stock.Kits;
-import dev.ordinator.stock.Kits.Shelf;
 import java.time.Clock;
 import java.time.Instant;
-import java.util.HashMap;
-import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -58,8 +49,7 @@ public class Routing {
   private final DSLContext db;
   private final Orders orders;
   private final Items items;
-  private final Kits kits;
-  private final OrderKits orderKits;
+  private final WantedReader wantedReader;
   private final Nodes nodes;
   private final Editions editions;
   private final RoutingWishes wishes;
@@ -74,8 +64,7 @@ public class Routing {
       DSLContext db,
       Orders orders,
       Items items,
-      Kits kits,
-      OrderKits orderKits,
+      WantedReader wantedReader,
       Nodes nodes,
       Editions editions,
       RoutingWishes wishes,
@@ -88,8 +77,7 @@ public class Routing {
     this.db = db;
     this.orders = orders;
     this.items = items;
-    this.kits = kits;
-    this.orderKits = orderKits;
+    this.wantedReader = wantedReader;
     this.nodes = nodes;
     this.editions = editions;
     this.wishes = wishes;
@@ -174,10 +162,7 @@ public class Routing {
   }
 
   Outlook outlook(OrderHead order, List<OrderLine> lines, Set<String> servingNodes) {
-    Goods ordered =
-        items.byId(lines.stream().map(l -> Objects.requireNonNull(l.itemId())).distinct().toList());
-    boolean anyKit = ordered.byId().values().stream().anyMatch(StockedItem::isKit);
-    Wanted wanted = anyKit ? withKits(order, lines, ordered) : plain(ordered, lines);
+    Wanted wanted = wantedReader.toRoute(order.id(), lines);
     Instant now = clock.instant();
     Network network = nodes.network();
     Set<String> ours = network.nodes().stream().map(Node::code).collect(Collectors.toSet());
@@ -195,7 +180,7 @@ public class Routing {
         wanted,
         available,
         situation,
-        demand(order, servingNodes, its, wanted.lines()),
+        Demands.of(order, level(order), servingNodes, its, refusals.by(order.id()), wanted.lines()),
         edition.body().ladder(its.ladder()));
   }
 
@@ -234,6 +219,10 @@ public class Routing {
     return choice.isPresent();
   }
 
+  private static ServiceLevel level(OrderHead order) {
+    return Objects.requireNonNull(order.level(), "an order is checked before it is routed");
+  }
+
   /** Lines with what of them no node is sending already. */
   List<OrderLine> open(long orderId) {
     Map<Long, Long> underWay = consignments.underWay(orderId);
@@ -241,48 +230,6 @@ public class Routing {
         .map(line -> line.less(underWay.getOrDefault(line.id(), 0L)))
         .filter(OrderLine::isOpen)
         .toList();
-  }
-
-  private static Wanted plain(Goods ordered, List<OrderLine> lines) {
-    return new Wanted(Wanted.noKits(), ordered, lines, Map.of(), Map.of());
-  }
-
-  /** Kits that are not apart yet are taken apart now. */
-  private Wanted withKits(OrderHead order, List<OrderLine> lines, Goods ordered) {
-    Shelf shelf = kits.shelf();
-    orderKits.explodeRouted(order.id(), shelf);
-    List<String> skus = ordered.byId().values().stream().map(g -> g.item().sku()).toList();
-    Set<Long> reach = new HashSet<>(ordered.byId().keySet());
-    skus.stream()
-        .filter(s -> shelf.book().kit(s) != null)
-        .forEach(s -> reach.addAll(shelf.reach(s)));
-    Map<Long, List<Part>> components = orderKits.components(order.id());
-    components.values().forEach(parts -> parts.forEach(p -> reach.add(p.itemId())));
-    Goods goods = items.byId(reach);
-    Map<Long, Map<String, Long>> apart = new HashMap<>();
-    components.forEach((line, parts) -> {
-      Map<String, Long> units = new LinkedHashMap<>();
-      parts.forEach(p -> units.put(goods.of(p.itemId()).item().sku(), p.quantity()));
-      apart.put(line, units);
-    });
-    return new Wanted(shelf, goods, lines, orderKits.chosen(order.id()), apart);
-  }
-
-  private OrderDemand demand(
-      OrderHead order, Set<String> servingNodes, Wishes its, List<OrderDemand.Line> lines) {
-    return new OrderDemand(
-        order.number(),
-        new Destination(order.shipTo().country(), order.shipTo().postcode()),
-        Objects.requireNonNull(order.level(), "an order is checked before it is routed"),
-        order.arriveBy(),
-        Boolean.FALSE.equals(its.maySplit()) ? 1 : null,
-        new OrderDemand.From(
-            servingNodes,
-            order.pickUpNode(),
-            its.excluded(),
-            its.preferred(),
-            refusals.by(order.id())),
-        lines);
   }
 
   private void plan(

@@ -31,7 +31,7 @@ import java.util.stream.Collectors;
  * that can fill a kit from what it keeps ready-made is shown to it as having the components, so
  * that it weighs and prices what is really sent.
  */
-final class Wanted {
+public final class Wanted {
   private final Shelf shelf;
   private final Goods goods;
   private final List<Wish> wishes;
@@ -106,7 +106,7 @@ final class Wanted {
   }
 
   /** All that may be taken for it. */
-  Goods goods() {
+  public Goods goods() {
     return goods;
   }
 
@@ -115,7 +115,7 @@ final class Wanted {
   }
 
   /** The components, each as a line of its own. */
-  List<OrderDemand.Line> lines() {
+  public List<OrderDemand.Line> lines() {
     List<OrderDemand.Line> lines = new ArrayList<>();
     for (int w = 0; w < wishes.size(); w++) {
       Wish wish = wishes.get(w);
@@ -138,7 +138,7 @@ final class Wanted {
    * What each node has of the components, or can make up for with kits that are ready-made; what a
    * supplier has must be bought.
    */
-  List<Situation.Offer> offers(Collection<Available> available, Network network) {
+  public List<Situation.Offer> offers(Collection<Available> available, Network network) {
     Set<String> suppliers =
         network.nodes().stream()
             .filter(n -> n.kind() == NodeKind.SUPPLIER)
@@ -169,7 +169,7 @@ final class Wanted {
   }
 
   /** What a node takes from its shelves for a consignment. */
-  List<Pick> picks(Collection<Available> available, PlannedConsignment planned) {
+  public List<Pick> picks(Collection<Available> available, PlannedConsignment planned) {
     Map<Wish, Long> given = new LinkedHashMap<>();
     for (PlannedConsignment.Line line : planned.lines()) {
       Wish wish = wishes.get(Integer.parseInt(line.id().substring(0, line.id().indexOf('/'))));

@@ -33,10 +33,10 @@ public class Draft {
    * @param changes how often it was changed since
    * @param by who changed it last, and {@code at} when
    */
-  record State(
+  public record State(
       long id, int number, int begunFrom, int changes, String by, Instant at, Rulebook body) {}
 
-  Optional<State> now() {
+  public Optional<State> now() {
     return db.select(
             EDITION.ID,
             EDITION.NUMBER,

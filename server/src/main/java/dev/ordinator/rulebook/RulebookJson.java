@@ -39,11 +39,11 @@ public class RulebookJson {
     }
   }
 
-  <T> T read(String text, Class<T> type) {
+  public <T> T read(String text, Class<T> type) {
     return Objects.requireNonNull(json.readValue(text, type));
   }
 
-  String write(Object value) {
+  public String write(Object value) {
     return json.writeValueAsString(value);
   }
 

@@ -79,6 +79,13 @@ public class Items {
       }
       return item;
     }
+
+    /** Those of them with these ids. */
+    public Goods only(Collection<Long> ids) {
+      Map<Long, StockedItem> some = new HashMap<>();
+      ids.forEach(id -> some.put(id, of(id)));
+      return new Goods(some);
+    }
   }
 
   /**
@@ -176,8 +183,13 @@ public class Items {
                     r.get(NODE.CODE),
                     Levels.of(r).availableTo(at(mine, r, 0L)),
                     at(lasting, r, List.of()))));
-    available.addAll(plenty(ids(goods, item -> !item.counted())));
+    available.addAll(plenty(goods));
     return available;
+  }
+
+  /** What is not counted, at those who keep it. */
+  public List<Available> plenty(Goods goods) {
+    return plenty(ids(goods, item -> !item.counted()));
   }
 
   private static List<Long> ids(Goods goods, Predicate<StockedItem> which) {

@@ -1,0 +1,150 @@
+package dev.ordinator.rehearsal;
+
+import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.routing.Ladder;
+import dev.ordinator.core.routing.PlannedConsignment;
+import dev.ordinator.core.routing.Router;
+import dev.ordinator.core.routing.RoutingDecision;
+import dev.ordinator.core.routing.Situation;
+import dev.ordinator.core.rules.DeskRules;
+import dev.ordinator.core.rules.OrderFacts;
+import dev.ordinator.core.rules.RuleEvent;
+import dev.ordinator.core.rules.RuleOutcome;
+import dev.ordinator.orders.RoutingWishes.Wishes;
+import dev.ordinator.routing.Demands;
+import dev.ordinator.routing.GroundsJson;
+import dev.ordinator.rulebook.Rulebook;
+import dev.ordinator.stock.Items;
+import dev.ordinator.stock.Items.Available;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Past orders under one edition, one after the other, each at the stock and capacity that the ones
+ * before it have left of its day. Holds are not waited for.
+ */
+final class Rerun {
+  private final Rulebook book;
+  private final Network network;
+  private final Map<String, Integer> capacity;
+  private final PastStock.Taken taken;
+  private final Items items;
+  private final Map<String, Map<LocalDate, Integer>> load = new HashMap<>();
+
+  /**
+   * @param capacity consignments that nodes take per day, by their codes; a node not in it has no
+   *     limit
+   */
+  Rerun(
+      Rulebook book,
+      Network network,
+      Map<String, Integer> capacity,
+      PastStock.Taken taken,
+      Items items) {
+    this.book = book;
+    this.network = network;
+    this.capacity = capacity;
+    this.taken = taken;
+    this.items = items;
+  }
+
+  record Decided(Ladder ladder, RoutingDecision decision) {
+    Outcome outcome() {
+      return decision
+          .choice()
+          .map(c -> new Outcome(GroundsJson.parts(c.plan()), c.plan().cost()))
+          .orElse(new Outcome(List.of(), 0));
+    }
+  }
+
+  Decided decide(PastOrder order) {
+    Said said = rules(order.facts(), order.level());
+    List<Available> available = new ArrayList<>(taken.left(order.wanted().goods()));
+    available.addAll(items.plenty(order.wanted().goods()));
+    available.removeIf(a -> !isOurs(a.node()));
+    Situation situation =
+        new Situation(
+            order.at(), network, capacityLeft(order), order.wanted().offers(available, network));
+    Ladder ladder = book.ladder(said.wishes().ladder());
+    RoutingDecision decision =
+        Router.route(
+            Demands.of(
+                order.head(),
+                said.level(),
+                order.serving(),
+                said.wishes(),
+                Set.of(),
+                order.wanted().lines()),
+            ladder,
+            book.policy(),
+            situation);
+    decision
+        .choice()
+        .ifPresent(c -> c.plan().consignments().forEach(p -> take(order, available, p)));
+    return new Decided(ladder, decision);
+  }
+
+  private boolean isOurs(String node) {
+    return network.nodes().stream().anyMatch(n -> n.code().equals(node));
+  }
+
+  private void take(PastOrder order, List<Available> available, PlannedConsignment planned) {
+    order
+        .wanted()
+        .picks(available, planned)
+        .forEach(pick -> taken.take(pick.itemId(), planned.node(), pick.quantity()));
+    load.computeIfAbsent(planned.node(), n -> new HashMap<>())
+        .merge(planned.handOver(), 1, Integer::sum);
+  }
+
+  private Map<String, Integer> capacityLeft(PastOrder order) {
+    Map<String, Integer> left = new HashMap<>();
+    for (Node node : network.nodes()) {
+      Integer most = capacity.get(node.code());
+      if (most != null) {
+        left.put(
+            node.code(),
+            most
+                - load.getOrDefault(node.code(), Map.of())
+                    .getOrDefault(node.handOverDay(order.at()), 0));
+      }
+    }
+    return left;
+  }
+
+  /** What rules make of an order before it is routed. */
+  private record Said(ServiceLevel level, Wishes wishes) {}
+
+  /** The rules for everything that happens to an order before it is routed, one after the other. */
+  private Said rules(OrderFacts facts, ServiceLevel asked) {
+    List<RuleEvent> events = new ArrayList<>(List.of(RuleEvent.RECEIVED));
+    if (facts.payment().hasBeenPaid()) {
+      events.add(RuleEvent.PAID);
+    }
+    events.add(RuleEvent.APPROVED);
+    OrderFacts seen = facts;
+    ServiceLevel level = asked;
+    @Nullable String ladder = null;
+    @Nullable Boolean maySplit = null;
+    Set<String> excluded = new HashSet<>();
+    Set<String> preferred = new HashSet<>();
+    for (RuleEvent event : events) {
+      RuleOutcome outcome = DeskRules.evaluate(book.groups(), event, seen);
+      seen = seen.withTags(outcome.tags());
+      level = outcome.level().orElse(level);
+      ladder = outcome.ladder().orElse(ladder);
+      maySplit = outcome.maySplit().orElse(maySplit);
+      excluded.addAll(outcome.excludedNodes());
+      preferred.addAll(outcome.preferredNodes());
+    }
+    return new Said(level, new Wishes(ladder, maySplit, excluded, preferred));
+  }
+}

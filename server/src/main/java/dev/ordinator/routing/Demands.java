@@ -1,0 +1,37 @@
+package dev.ordinator.routing;
+
+import dev.ordinator.core.network.Destination;
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.routing.OrderDemand;
+import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.RoutingWishes.Wishes;
+import java.util.List;
+import java.util.Set;
+
+/** What core is asked for an order. */
+public final class Demands {
+  private Demands() {}
+
+  /**
+   * @param serving codes of the nodes that serve its channel; empty: all do
+   * @param wishes what rules said of it
+   * @param refused codes of nodes that refused it
+   */
+  public static OrderDemand of(
+      OrderHead order,
+      ServiceLevel level,
+      Set<String> serving,
+      Wishes wishes,
+      Set<String> refused,
+      List<OrderDemand.Line> lines) {
+    return new OrderDemand(
+        order.number(),
+        new Destination(order.shipTo().country(), order.shipTo().postcode()),
+        level,
+        order.arriveBy(),
+        Boolean.FALSE.equals(wishes.maySplit()) ? 1 : null,
+        new OrderDemand.From(
+            serving, order.pickUpNode(), wishes.excluded(), wishes.preferred(), refused),
+        lines);
+  }
+}
