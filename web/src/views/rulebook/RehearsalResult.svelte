@@ -14,7 +14,7 @@
 
   const result = $derived(rehearsal.result!);
   const head = $derived(rehearsal.head);
-  const rows = $derived(measures(result.was, result.would, rehearsal.currency));
+  const rows = $derived(measures(result.was, result.again, result.would, rehearsal.currency));
   const nodes = $derived(loads(result.was, result.would, rehearsal.nodes));
   const most = $derived(Math.max(1, ...nodes.flatMap((n) => [n.was, n.would])));
   const others = $derived(result.changed - result.byDraft);
@@ -43,16 +43,18 @@
           ><tr class="h-8"
             ><th class="px-4">{plural(result.was.orders, 'order')} of {plural(head.days, 'day')}</th><th
               class="px-3 text-right">As it was</th
-            ><th class="px-3 text-right">Edition {head.edition}</th><th class="px-4 text-right">Difference</th
-            ></tr
+            ><th class="px-3 text-right">Edition {head.against} again</th><th class="px-3 text-right"
+              >Edition {head.edition}</th
+            ><th class="px-4 text-right">Difference</th></tr
           ></thead
         >
         <tbody>
           {#each rows as m (m.name)}
             <tr class="h-8 border-t border-line">
-              <th class="px-4 text-left font-normal" scope="row">{m.name}</th>
+              <th class="px-4 text-left text-[0.875rem] font-normal text-ink" scope="row">{m.name}</th>
               <td class="px-3 text-right tabular-nums">{m.was}</td>
-              <td class="px-3 text-right tabular-nums">{m.would}</td>
+              <td class="px-3 text-right tabular-nums">{m.again}</td>
+              <td class="px-3 text-right font-[600] tabular-nums">{m.would}</td>
               <td class="px-4 text-right whitespace-nowrap tabular-nums"
                 ><span class={m.better ? '' : 'text-soft'}>{m.difference}</span>
                 {#if m.better}<span class={['ms-1 text-xs', m.better > 0 ? 'text-verdigris' : 'text-madder']}
@@ -64,7 +66,7 @@
         </tbody>
       </table>
       <p class="border-t border-line px-4 py-1.5 text-xs text-soft">
-        Each order at the stock of its moment. {result.leftOut
+        Each order at the stock of its moment; both editions at today’s costs. {result.leftOut
           ? `${plural(result.leftOut, 'order')} left out: cancelled since, or from before stock was kept.`
           : ''} Holds are not waited for, and how long lots last is not looked at.
       </p>
@@ -81,7 +83,7 @@
         <tbody>
           {#each nodes as n (n.code)}
             <tr class="h-9 border-t border-line">
-              <th class="px-4 text-left font-normal" scope="row"
+              <th class="px-4 text-left text-[0.875rem] font-normal text-ink" scope="row"
                 >{n.name}
                 <span class="mt-0.5 block" aria-hidden="true"
                   ><i class="block h-1 bg-soft" style:width="{(100 * n.was) / most}%"></i><i
@@ -94,9 +96,8 @@
               <td class="px-2 text-right tabular-nums">{count(n.would)}</td>
               <td class="px-4 text-right whitespace-nowrap tabular-nums"
                 >{count(n.busiest)}{#if n.capacity !== null}<span
-                    class={n.busiest >= n.capacity ? 'text-madder' : 'text-soft'}
-                  >
-                    of {count(n.capacity)}</span
+                    class={['ms-1', n.busiest >= n.capacity ? 'text-madder' : 'text-soft']}
+                    >of {count(n.capacity)}</span
                   >{/if}</td
               >
             </tr>

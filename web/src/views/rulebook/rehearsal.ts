@@ -1,67 +1,63 @@
 import type { Schemas } from '../../api/client';
-import { count, money } from '../../parts/format';
+import { count, money, plural } from '../../parts/format';
 
 export type Sum = Schemas['TallySum'];
 
-/** A figure of the rehearsal: as it was, as it would be, and whether that is better. */
+/**
+ * A figure of the rehearsal: as it was, as the live edition would make it today, as the draft would, and how these two
+ * differ.
+ */
 export interface Measure {
   name: string;
   was: string;
+  again: string;
   would: string;
   difference: string;
   /** Above zero: the draft does better; below: worse. */
   better: number;
 }
 
-const signed = (text: string, n: number): string => (n > 0 ? `+ ${text}` : n < 0 ? `− ${text}` : 'same');
 const each = (total: number, of: number): number => (of ? total / of : 0);
-const percent = (part: number, of: number): string => (of ? `${((100 * part) / of).toFixed(1)} %` : '–');
 const sent = (s: Sum): number => s.orders - s.unfilled;
 
+type Figure = (s: Sum) => number;
+
 /** What was, beside what would be. */
-export function measures(was: Sum, would: Sum, currency: string): Measure[] {
+export function measures(was: Sum, again: Sum, would: Sum, currency: string): Measure[] {
   const cash = (minor: number) => money(Math.round(minor), currency);
-  const row = (
-    name: string,
-    a: number,
-    b: number,
-    say: (n: number) => string,
-    moreIsBetter: boolean,
-    told: [string, string] = [say(a), say(b)]
-  ): Measure => ({
-    name,
-    was: told[0],
-    would: told[1],
-    difference: say(Math.abs(b - a)) === say(0) ? 'same' : signed(say(Math.abs(b - a)), b - a),
-    better: say(Math.abs(b - a)) === say(0) ? 0 : Math.sign(moreIsBetter ? b - a : a - b)
-  });
+  const row = (name: string, of: Figure, say: (n: number) => string, moreIsBetter = false): Measure => {
+    const by = of(would) - of(again);
+    const same = say(Math.abs(by)) === say(0);
+    return {
+      name,
+      was: say(of(was)),
+      again: say(of(again)),
+      would: say(of(would)),
+      difference: same ? 'same' : `${by > 0 ? '+' : '−'} ${say(Math.abs(by))}`,
+      better: same ? 0 : Math.sign(moreIsBetter ? by : -by)
+    };
+  };
   return [
-    row('Orders that nothing could be sent of', was.unfilled, would.unfilled, count, false),
-    row('Cost per order sent', each(was.cost, sent(was)), each(would.cost, sent(would)), cash, false),
+    row('Orders that nothing could be sent of', (s) => s.unfilled, count),
+    row('Cost per order sent', (s) => each(s.cost, sent(s)), cash),
     row(
       'Consignments per order',
-      each(was.consignments, sent(was)),
-      each(would.consignments, sent(would)),
-      (n) => n.toFixed(3),
-      false
+      (s) => each(s.consignments, sent(s)),
+      (n) => n.toFixed(3)
     ),
-    row('Orders in several consignments', was.split, would.split, count, false),
+    row('Orders in several consignments', (s) => s.split, count),
     row(
-      'In time, of those with a day to arrive by',
-      100 * each(was.inTime, was.named),
-      100 * each(would.inTime, would.named),
+      `In time, of ${plural(would.named, 'order')} with a day to arrive by`,
+      (s) => 100 * each(s.inTime, s.named),
       (n) => `${n.toFixed(1)} %`,
-      true,
-      [percent(was.inTime, was.named), percent(would.inTime, would.named)]
+      true
     ),
     row(
       'Days from routing to arrival',
-      each(was.days, sent(was)),
-      each(would.days, sent(would)),
-      (n) => n.toFixed(2),
-      false
+      (s) => each(s.days, sent(s)),
+      (n) => n.toFixed(2)
     ),
-    row('Margin after carriage and handling', was.margin, would.margin, cash, true)
+    row('Margin after carriage and handling', (s) => s.margin, cash, true)
   ];
 }
 
@@ -69,11 +65,11 @@ export function measures(was: Sum, would: Sum, currency: string): Measure[] {
 export function headline(result: Schemas['SideBySideResult'], currency: string): string {
   if (!result.was.orders) return 'No order was routed in that time';
   if (!result.byDraft) return 'The draft would send every order as it was sent';
-  const cost = result.would.margin - result.was.margin;
-  const money_ = cost
-    ? `; ${money(Math.abs(cost), currency)} ${currency} ${cost > 0 ? 'more' : 'less'} would be earned`
+  const more = result.would.margin - result.again.margin;
+  const earned = more
+    ? `; ${money(Math.abs(more), currency)} ${currency} ${more > 0 ? 'more' : 'less'} would be earned`
     : '';
-  return `The draft would send ${count(result.byDraft)} of ${count(result.was.orders)} orders otherwise${money_}`;
+  return `The draft would send ${count(result.byDraft)} of ${count(result.was.orders)} orders otherwise${earned}`;
 }
 
 /** A node's load on both sides, the busier nodes first. */

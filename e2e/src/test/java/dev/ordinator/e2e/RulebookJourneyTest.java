@@ -1,9 +1,13 @@
 package dev.ordinator.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+import static org.jooq.impl.DSL.max;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.options.AriaRole;
+import dev.ordinator.stock.LevelDays;
 import dev.ordinator.testing.Sample;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
@@ -108,6 +112,63 @@ class RulebookJourneyTest {
       mara.sees("the first edition");
       mara.isAccessible();
     }
+  }
+
+  @Test
+  void aLadderIsRehearsedAndTheDifferenceIsRead() {
+    Stage.world().bean(LevelDays.class).keepToday();
+    Stage.world()
+        .shop()
+        .place(Sample.order("RL3", "GLOVE-NIT-7", mostAtOneNode("GLOVE-NIT-7") + 1));
+    Stage.released("RL3");
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/rulebook?tab=rehearsal");
+      mara.sees("Change a rule or a ladder first");
+      mara.isAccessible();
+      part(mara, "Ladders").click();
+      mara.click("Change “Everyday”");
+      Locator ladder = mara.page().locator("form");
+      for (int rung = 1; rung <= 4; rung++) {
+        ladder.getByLabel("Consignments, rung " + rung).fill("1");
+      }
+      mara.click("Keep");
+      mara.seesHeading("draft");
+
+      part(mara, "Rehearsal").click();
+      mara.click("Rehearse");
+      mara.seesHeading("orders otherwise");
+      assertThat(mara.row("nothing could be sent of")).containsText("+ 1");
+      mara.isAccessible();
+      mara.page()
+          .locator("table")
+          .last()
+          .locator("tbody tr")
+          .filter(new Locator.FilterOptions().setHasText("nothing could be sent"))
+          .getByRole(AriaRole.BUTTON)
+          .focus();
+      mara.press("Enter");
+      mara.sees("As it was decided");
+      mara.sees("No node can");
+      mara.isAccessible();
+      mara.page().reload();
+      mara.sees("As it was decided");
+      mara.click("Throw it away");
+      mara.sees("A rehearsal says what the draft would have made");
+      mara.click("Throw the draft away");
+      mara.seesHeading("live");
+    }
+  }
+
+  private static long mostAtOneNode(String sku) {
+    return Stage.world()
+        .db()
+        .select(max(STOCK_LEVEL.ON_HAND.minus(STOCK_LEVEL.ALLOCATED)))
+        .from(STOCK_LEVEL)
+        .join(ITEM)
+        .on(ITEM.ID.eq(STOCK_LEVEL.ITEM_ID))
+        .where(ITEM.SKU.eq(sku))
+        .fetchSingle()
+        .value1();
   }
 
   private static Locator part(Desk desk, String name) {

@@ -23,6 +23,7 @@ import dev.ordinator.rulebook.Rulebook;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /** The first edition, and what Mara has in mind for the second. */
@@ -45,6 +46,22 @@ class DemoRulebook {
               new Rung("Any two nodes", NodeFilter.ALL, 2, Cover.WHOLE, Late.FORBID),
               new Rung(
                   "Up to three nodes, even late", NodeFilter.ALL, 3, Cover.WHOLE, Late.ALLOW)));
+
+  /** What stands in stores is to be sold first. */
+  private static final Ladder STORES_FIRST =
+      new Ladder(
+          EVERYDAY.name(),
+          Stream.concat(
+                  Stream.of(
+                      new Rung(
+                          "A store, same country",
+                          new NodeFilter(Set.of(NodeKind.STORE), null, true),
+                          1,
+                          Cover.WHOLE,
+                          Late.FORBID)),
+                  EVERYDAY.rungs().stream())
+              .toList());
+
   private static final Ladder WHOLE_PARCELS =
       new Ladder(
           "Whole parcels",
@@ -88,7 +105,7 @@ class DemoRulebook {
             RuleEvent.PAID,
             test(Field.VALUE, Operator.OVER, "0"),
             new Action.SetPriority(5)));
-    draft.replace(book(List.of(EVERYDAY, WHOLE_PARCELS), rules), "Mara");
+    draft.replace(book(List.of(STORES_FIRST, WHOLE_PARCELS), rules), "Mara");
   }
 
   private static Rulebook book(List<Ladder> ladders, List<DeskRule> rules) {
