@@ -18,8 +18,6 @@
   const nodes = $derived(loads(result.was, result.would, rehearsal.nodes));
   const most = $derived(Math.max(1, ...nodes.flatMap((n) => [n.was, n.would])));
   const others = $derived(result.changed - result.byDraft);
-  const VERDICT = { '1': 'better', '0': '', '-1': 'worse' } as const;
-  const verdict = (better: number) => VERDICT[String(better) as keyof typeof VERDICT];
 </script>
 
 <section class="flex flex-col gap-3" aria-label="What came of the rehearsal">
@@ -58,7 +56,7 @@
               <td class="px-4 text-right whitespace-nowrap tabular-nums"
                 ><span class={m.better ? '' : 'text-soft'}>{m.difference}</span>
                 {#if m.better}<span class={['ms-1 text-xs', m.better > 0 ? 'text-verdigris' : 'text-madder']}
-                    >{m.better > 0 ? '▲' : '▼'} {verdict(m.better)}</span
+                    >{m.better > 0 ? 'better' : 'worse'}</span
                   >{/if}</td
               >
             </tr>

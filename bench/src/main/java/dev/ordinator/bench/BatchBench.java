@@ -72,11 +72,11 @@ public final class BatchBench {
     List<Item> items = RouteBench.items(ITEMS, random);
     List<Order> orders = new ArrayList<>();
     for (int o = 0; o < count; o++) {
-      orders.add(new Order(order("B" + o, items, random), 1));
+      orders.add(new Order(order("B" + o, items, random), LADDER, 1));
     }
     Situation situation =
         new Situation(RouteBench.NOW, network, Map.of(), offers(count, network, items, random));
-    return BatchRouter.route(orders, LADDER, RouteBench.POLICY, situation);
+    return BatchRouter.route(orders, RouteBench.POLICY, situation);
   }
 
   private static OrderDemand order(String id, List<Item> items, Random random) {

@@ -24,9 +24,6 @@ import dev.ordinator.platform.Events.Fact;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.platform.WorkLoops;
 import dev.ordinator.routing.Routing;
-import dev.ordinator.routing.RoutingPauses;
-import dev.ordinator.stock.Items;
-import dev.ordinator.stock.Items.StockedItem;
 import dev.ordinator.stock.StockLedger;
 import java.time.Clock;
 import java.time.Duration;
@@ -50,19 +47,11 @@ import org.springframework.stereotype.Service;
  */
 @Service
 public class OrderDesk {
-  private static final String DESK = "desk";
-  private static final String ROUTER = "router";
+  static final String DESK = "desk";
   private static final int ROUTING_TRIES = 20;
-  private static final Duration FULL_PAUSE = Duration.ofMinutes(10);
-
-  /** The end of a pause wakes what it stopped; this is for what that missed. */
-  private static final Duration STOPPED_PAUSE = Duration.ofMinutes(10);
-
   private static final Duration SECOND_LOOK = Duration.ofSeconds(2);
   private static final Duration FAILED_PAUSE = Duration.ofMinutes(1);
   private static final Logger LOG = LoggerFactory.getLogger(OrderDesk.class);
-  private static final List<SnagCause> UNROUTED =
-      List.of(SnagCause.NO_STOCK, SnagCause.NO_ROUTE, SnagCause.NODES_FULL);
   private static final List<SnagCause> CHECKED =
       List.of(
           SnagCause.UNMATCHED_LISTING,
@@ -80,9 +69,7 @@ public class OrderDesk {
   private final DepotConsignments depots;
   private final OrderKits kits;
   private final RuleDesk rules;
-  private final Items items;
-  private final Routing routing;
-  private final RoutingPauses pauses;
+  private final RouteStep routing;
   private final Consignments consignments;
   private final Clock clock;
 
@@ -96,9 +83,7 @@ public class OrderDesk {
       DepotConsignments depots,
       OrderKits kits,
       RuleDesk rules,
-      Items items,
-      Routing routing,
-      RoutingPauses pauses,
+      RouteStep routing,
       Consignments consignments,
       Clock clock,
       WorkLoops loops) {
@@ -111,9 +96,7 @@ public class OrderDesk {
     this.depots = depots;
     this.kits = kits;
     this.rules = rules;
-    this.items = items;
     this.routing = routing;
-    this.pauses = pauses;
     this.consignments = consignments;
     this.clock = clock;
     loops.add("order-desk", this::workOnOne);
@@ -155,7 +138,8 @@ public class OrderDesk {
       switch (c.step()) {
         case CHECK -> check(order);
         case APPROVE -> approve(order);
-        case ROUTE -> route(order);
+        case ROUTE -> routing.step(order);
+        case BATCH -> throw new AssertionError("has no time at which it is due");
         case RELEASE -> release(order);
       }
     });
@@ -284,68 +268,6 @@ public class OrderDesk {
         DESK,
         "Approved",
         "payment is " + payment.name().toLowerCase(Locale.ROOT).replace('_', ' '));
-  }
-
-  private void route(OrderHead order) {
-    if (order.held()) {
-      orders.setNext(order.id(), null);
-      return;
-    }
-    if (pauses.stop(order.channelId())) {
-      orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(STOPPED_PAUSE));
-      return;
-    }
-    Set<String> serving = channels.byId(order.channelId()).terms().nodes();
-    switch (routing.route(order, serving, ROUTER)) {
-      case Routing.Result.Routed() -> {
-        orders.setWaiting(order.id(), false);
-        snags.leave(order.id(), UNROUTED);
-        orders.setNext(order.id(), Step.RELEASE);
-        rules.apply(order.id(), RuleEvent.ROUTED);
-      }
-      case Routing.Result.Short(Set<Long> itemIds) -> {
-        // it may have been short of something else before
-        snags.leave(order.id(), UNROUTED);
-        orders.setWaiting(order.id(), true);
-        rest(order, Step.ROUTE);
-        items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
-        if (!order.snagged()) {
-          rules.apply(order.id(), RuleEvent.SHORT); // once, not at every look that follows
-        }
-      }
-      case Routing.Result.Full() -> {
-        orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(FULL_PAUSE));
-        snag(
-            Snags.About.of(
-                SnagCause.NODES_FULL,
-                "all",
-                "Every node that could is full",
-                "tried again every ten minutes; a node’s next day opens at its cut-off"),
-            order);
-      }
-      case Routing.Result.NoWay() -> {
-        orders.setNext(order.id(), null);
-        snag(
-            Snags.About.of(
-                    SnagCause.NO_ROUTE,
-                    order.id(),
-                    order.number() + " to " + order.shipTo().country(),
-                    "no node can send it there as asked; see “Why here”")
-                .order(order.id()),
-            order);
-      }
-    }
-  }
-
-  private void shortOf(StockedItem item, OrderHead order) {
-    snag(
-        Snags.About.of(
-                SnagCause.NO_STOCK,
-                item.id(),
-                item.name(),
-                item.item().sku() + ": no node has enough for these orders")
-            .item(item.id()),
-        order);
   }
 
   private void release(OrderHead order) {

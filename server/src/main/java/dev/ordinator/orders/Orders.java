@@ -153,6 +153,17 @@ public class Orders {
     store.setNext(id, step, at);
   }
 
+  /** The order is left alone until its channel's next batch. */
+  public void awaitBatch(long id) {
+    store.setNext(id, Step.BATCH, null);
+  }
+
+  /** Whether it still waits for its channel's next batch. */
+  public boolean awaitsBatch(long id) {
+    return db.fetchExists(
+        SALES_ORDER, SALES_ORDER.ID.eq(id).and(SALES_ORDER.NEXT_STEP.eq(Step.BATCH.name())));
+  }
+
   /** Lets the desk go on from where the order stands. */
   @Transactional
   public void wake(Collection<Long> ids) {

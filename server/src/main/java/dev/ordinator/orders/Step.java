@@ -9,6 +9,8 @@ public enum Step {
   CHECK,
   APPROVE,
   ROUTE,
+  /** Waits to be routed with others of its channel; no step of the desk's. */
+  BATCH,
   RELEASE;
 
   /**

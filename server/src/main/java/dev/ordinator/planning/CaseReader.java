@@ -111,15 +111,13 @@ final class CaseReader {
     List<Lane> lanes = each("$.lanes", c.lanes(), this::lane);
     Set<String> stocked = new HashSet<>();
     List<Offer> offers = each("$.stock", c.stock(), (at, s) -> offer(at, s, stocked));
-    List<Rung> rungs = each("$.ladder", c.ladder(), this::rung);
+    Ladder ladder = new Ladder("case", each("$.ladder", c.ladder(), this::rung));
     Set<String> ids = new HashSet<>();
-    List<BatchRouter.Order> orders = each("$.orders", c.orders(), (at, o) -> order(at, o, ids));
+    List<BatchRouter.Order> orders =
+        each("$.orders", c.orders(), (at, o) -> order(at, o, ladder, ids));
     Network network = new Network(allNodes, lanes, allZones);
     return new Case(
-        orders,
-        new Ladder("case", rungs),
-        policy(c.policy()),
-        new Situation(c.now(), network, places, offers));
+        orders, ladder, policy(c.policy()), new Situation(c.now(), network, places, offers));
   }
 
   private static Policy policy(@Nullable CasePolicy given) {
@@ -244,7 +242,7 @@ final class CaseReader {
                 Objects.requireNonNullElse(r.late(), Late.FORBID)));
   }
 
-  private BatchRouter.Order order(String at, CaseOrder o, Set<String> ids) {
+  private BatchRouter.Order order(String at, CaseOrder o, Ladder ladder, Set<String> ids) {
     isNew(at + ".id", must(at + ".id", o.id()), ids);
     Set<String> lineIds = new HashSet<>();
     List<OrderDemand.Line> lines = each(at + ".lines", o.lines(), (l, x) -> line(l, x, lineIds));
@@ -263,7 +261,7 @@ final class CaseReader {
                     o.maxConsignments(),
                     OrderDemand.From.ANYWHERE,
                     lines));
-    return new BatchRouter.Order(demand, Objects.requireNonNullElse(o.priority(), 1));
+    return new BatchRouter.Order(demand, ladder, Objects.requireNonNullElse(o.priority(), 1));
   }
 
   private OrderDemand.Line line(String at, CaseLine l, Set<String> ids) {

@@ -4,7 +4,7 @@ import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.Zone;
-import dev.ordinator.core.routing.Ladder;
+import dev.ordinator.core.routing.BatchRouter;
 import dev.ordinator.core.routing.Ladder.NodeFilter;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.core.routing.Policy;
@@ -34,36 +34,49 @@ import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * Writes what one order is routed by as a planning case. Nodes that may not send it are left out.
- * What the format can't say is not in it: how long lots last, which lines stay together, which
+ * Writes what orders are routed by as a planning case. Nodes that may send none of them are left
+ * out. What the format can't say is not in it: how long lots last, which lines stay together, which
  * nodes rules prefer.
  */
 public final class CaseWriter {
   private static final JsonMapper JSON =
       JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
 
-  private final OrderDemand order;
+  private final List<BatchRouter.Order> orders;
   private final Situation situation;
 
-  private CaseWriter(OrderDemand order, Situation situation) {
-    this.order = order;
+  private CaseWriter(List<BatchRouter.Order> orders, Situation situation) {
+    this.orders = orders;
     this.situation = situation;
   }
 
   /**
+   * @param orders at least one; all by one ladder, and admitting the same nodes
    * @param currency of all amounts
    * @return a JSON document that {@code ./ordinator plan} takes
    */
   public static String write(
-      OrderDemand order, Ladder ladder, Policy policy, Situation situation, String currency) {
-    return JSON.writeValueAsString(
-        new CaseWriter(order, situation).written(ladder, policy, currency));
+      List<BatchRouter.Order> orders, Policy policy, Situation situation, String currency) {
+    return JSON.writeValueAsString(new CaseWriter(orders, situation).written(policy, currency));
   }
 
-  private PlanningCase written(Ladder ladder, Policy policy, String currency) {
+  private PlanningCase written(Policy policy, String currency) {
+    BatchRouter.Order any = orders.getFirst();
     List<Node> nodes =
-        situation.network().nodes().stream().filter(n -> order.from().admits(n.code())).toList();
-    List<Item> items = order.lines().stream().map(OrderDemand.Line::item).distinct().toList();
+        situation.network().nodes().stream()
+            .filter(n -> any.demand().from().admits(n.code()))
+            .toList();
+    List<Item> items =
+        orders.stream()
+            .flatMap(o -> o.demand().lines().stream())
+            .map(OrderDemand.Line::item)
+            .distinct()
+            .toList();
+    Set<Zone> reached =
+        orders.stream()
+            .flatMap(o -> situation.network().zoneOf(o.demand().to()).stream())
+            .collect(Collectors.toSet());
+    List<Zone> zones = situation.network().zones().stream().filter(reached::contains).toList();
     return new PlanningCase(
         currency,
         situation.now(),
@@ -73,33 +86,38 @@ public final class CaseWriter {
             policy.unfilledPenaltyPerUnit(),
             policy.rungStep(),
             policy.volumeDivisor()),
-        situation.network().zoneOf(order.to()).stream().map(CaseWriter::zone).toList(),
+        zones.stream().map(CaseWriter::zone).toList(),
         items.stream()
             .map(
                 i -> new CaseItem(i.sku(), i.weight(), i.volume(), i.hazard(), i.bannedCountries()))
             .toList(),
         nodes.stream().map(this::node).toList(),
         nodes.stream()
-            .flatMap(n -> situation.network().lanes(n, order.to()).stream())
+            .flatMap(
+                n -> zones.stream().flatMap(z -> situation.network().lanes(n, z.code()).stream()))
             .map(CaseWriter::lane)
             .toList(),
         nodes.stream().flatMap(n -> stock(n, items)).toList(),
-        ladder.rungs().stream()
+        any.ladder().rungs().stream()
             .map(r ->
                 new CaseRung(
                     r.name(), filter(r.nodes(), nodes), r.maxConsignments(), r.cover(), r.late()))
             .toList(),
-        List.of(
-            new CaseOrder(
-                order.id(),
-                new CaseTo(order.to().country(), order.to().postcode()),
-                1,
-                order.level(),
-                order.arriveBy(),
-                order.maxConsignments(),
-                order.lines().stream()
-                    .map(l -> new CaseLine(l.id(), l.item().sku(), l.quantity(), l.divisible()))
-                    .toList())));
+        orders.stream().map(CaseWriter::order).toList());
+  }
+
+  private static CaseOrder order(BatchRouter.Order order) {
+    OrderDemand demand = order.demand();
+    return new CaseOrder(
+        demand.id(),
+        new CaseTo(demand.to().country(), demand.to().postcode()),
+        order.priority(),
+        demand.level(),
+        demand.arriveBy(),
+        demand.maxConsignments(),
+        demand.lines().stream()
+            .map(l -> new CaseLine(l.id(), l.item().sku(), l.quantity(), l.divisible()))
+            .toList());
   }
 
   private static CaseZone zone(Zone zone) {

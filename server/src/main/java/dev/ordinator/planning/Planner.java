@@ -40,8 +40,7 @@ final class Planner {
 
   private static PlanningAnswer batch(Case problem, long start) {
     BatchRouter.Result result =
-        BatchRouter.route(
-            problem.orders(), problem.ladder(), problem.policy(), problem.situation());
+        BatchRouter.route(problem.orders(), problem.policy(), problem.situation());
     List<PlanningAnswer.Order> orders = new ArrayList<>();
     for (int o = 0; o < problem.orders().size(); o++) {
       OrderDemand demand = problem.orders().get(o).demand();

@@ -152,10 +152,11 @@ class Elsewhere {
       transactions.run(() -> {
         OrderHead order = orders.lock(orderId);
         withdraw(order, actor, wish.reason());
-        Outlook outlook = outlook(order);
         Ladder ladder = byHand(wish.nodes(), wish.nodes().size());
+        Outlook outlook = outlook(order);
+        outlook = outlook.asking(outlook.demand(), ladder);
         RoutingDecision decision = outlook.by(ladder);
-        if (!routing.carryOut(order, outlook, ladder, decision, actor, wish.reason())) {
+        if (!routing.carryOut(order, outlook, decision, new Routing.By(actor, wish.reason(), 0))) {
           throw Problem.conflict("it can’t be sent from there any more; look again");
         }
         orders.setNext(orderId, Step.RELEASE);

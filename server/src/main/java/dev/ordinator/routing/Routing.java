@@ -151,9 +151,8 @@ public class Routing {
       return new Result.Routed();
     }
     Outlook outlook = outlook(order, lines, servingNodes);
-    Ladder ladder = outlook.ladder();
-    RoutingDecision decision = outlook.by(ladder);
-    if (carryOut(order, outlook, ladder, decision, actor, null)) {
+    RoutingDecision decision = outlook.by(outlook.ladder());
+    if (carryOut(order, outlook, decision, new By(actor, null, 0))) {
       return new Result.Routed();
     }
     List<Items.Available> possible =
@@ -165,11 +164,10 @@ public class Routing {
     Wanted wanted = wantedReader.toRoute(order.id(), lines);
     Instant now = clock.instant();
     Network network = nodes.network();
-    Set<String> ours = network.nodes().stream().map(Node::code).collect(Collectors.toSet());
     List<Items.Available> available =
-        items.available(wanted.goods(), earmarks.forOrder(order.id(), wanted.itemIds())).stream()
-            .filter(a -> ours.contains(a.node()))
-            .toList();
+        atOurs(
+            network,
+            items.available(wanted.goods(), earmarks.forOrder(order.id(), wanted.itemIds())));
     Situation situation =
         new Situation(
             now, network, nodes.capacityLeft(network, now), wanted.offers(available, network));
@@ -185,41 +183,58 @@ public class Routing {
   }
 
   /**
-   * Keeps a decision with its grounds, and plans what it chose.
+   * Who decides.
    *
    * @param reason why a person sends it otherwise than the rulebook would; null: nobody does
+   * @param others orders that were decided together with it
+   */
+  record By(String actor, @Nullable String reason, int others) {}
+
+  /**
+   * Keeps a decision with its grounds, and plans what it chose.
+   *
    * @return whether it chose anything
    */
-  boolean carryOut(
-      OrderHead order,
-      Outlook outlook,
-      Ladder ladder,
-      RoutingDecision decision,
-      String actor,
-      @Nullable String reason) {
-    keep(order, outlook.edition(), ladder, decision, actor, reason);
+  boolean carryOut(OrderHead order, Outlook outlook, RoutingDecision decision, By by) {
+    keep(order, outlook, decision, by);
     Optional<Choice> choice = decision.choice();
     choice.ifPresent(c -> {
-      String by =
-          reason == null
-              ? "rung %d of %d, “%s”; edition %d"
-                  .formatted(
-                      c.rung() + 1,
-                      ladder.rungs().size(),
-                      ladder.rungs().get(c.rung()).name(),
-                      outlook.edition().number())
-              : "by hand: " + reason;
+      String grounds = grounds(outlook, c, by);
       c.plan()
           .consignments()
           .forEach(planned ->
               plan(
-                  order, planned, outlook.wanted().picks(outlook.available(), planned), actor, by));
+                  order,
+                  planned,
+                  outlook.wanted().picks(outlook.available(), planned),
+                  by.actor(),
+                  grounds));
       consignments.refresh(order.id());
     });
     return choice.isPresent();
   }
 
-  private static ServiceLevel level(OrderHead order) {
+  private static String grounds(Outlook outlook, Choice choice, By by) {
+    if (by.reason() != null) {
+      return "by hand: " + by.reason();
+    }
+    List<Ladder.Rung> rungs = outlook.ladder().rungs();
+    return "rung %d of %d, “%s”; edition %d%s"
+        .formatted(
+            choice.rung() + 1,
+            rungs.size(),
+            rungs.get(choice.rung()).name(),
+            outlook.edition().number(),
+            by.others() == 0 ? "" : "; decided together with %d others".formatted(by.others()));
+  }
+
+  /** Only what nodes have that send for us. */
+  static List<Items.Available> atOurs(Network network, List<Items.Available> available) {
+    Set<String> ours = network.nodes().stream().map(Node::code).collect(Collectors.toSet());
+    return available.stream().filter(a -> ours.contains(a.node())).toList();
+  }
+
+  static ServiceLevel level(OrderHead order) {
     return Objects.requireNonNull(order.level(), "an order is checked before it is routed");
   }
 
@@ -249,24 +264,19 @@ public class Routing {
     consignments.plan(order, node, planned, picks);
   }
 
-  private void keep(
-      OrderHead order,
-      Edition edition,
-      Ladder ladder,
-      RoutingDecision decision,
-      String actor,
-      @Nullable String reason) {
+  private void keep(OrderHead order, Outlook outlook, RoutingDecision decision, By by) {
     Optional<Choice> choice = decision.choice();
+    List<Ladder.Rung> rungs = outlook.ladder().rungs();
     db.insertInto(DECISION)
         .set(DECISION.ORDER_ID, order.id())
-        .set(DECISION.EDITION_ID, edition.id())
+        .set(DECISION.EDITION_ID, outlook.edition().id())
         .set(DECISION.RUNG, choice.map(Choice::rung).orElse(null))
-        .set(DECISION.RUNG_NAME, choice.map(c -> ladder.rungs().get(c.rung()).name()).orElse(""))
-        .set(DECISION.RUNGS, ladder.rungs().size())
+        .set(DECISION.RUNG_NAME, choice.map(c -> rungs.get(c.rung()).name()).orElse(""))
+        .set(DECISION.RUNGS, rungs.size())
         .set(DECISION.COST, choice.map(c -> c.plan().cost()).orElse(0L))
         .set(DECISION.GROUNDS, groundsJson.write(decision))
-        .set(DECISION.ACTOR, actor)
-        .set(DECISION.OVERRIDE_REASON, reason)
+        .set(DECISION.ACTOR, by.actor())
+        .set(DECISION.OVERRIDE_REASON, by.reason())
         .set(DECISION.AT, clock.instant())
         .execute();
   }

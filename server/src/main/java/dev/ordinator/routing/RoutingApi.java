@@ -6,11 +6,13 @@ import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.time.Duration;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -25,10 +27,12 @@ class RoutingApi {
   private static final int LONGEST = 366;
 
   private final RoutingPauses pauses;
+  private final RoutingTimes times;
   private final Overrides overrides;
 
-  RoutingApi(RoutingPauses pauses, Overrides overrides) {
+  RoutingApi(RoutingPauses pauses, RoutingTimes times, Overrides overrides) {
     this.pauses = pauses;
+    this.times = times;
     this.overrides = overrides;
   }
 
@@ -52,6 +56,25 @@ class RoutingApi {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void end(@PathVariable long id) {
     pauses.end(id, Person.current().displayName());
+  }
+
+  @Operation(summary = "When the orders of each channel are routed")
+  @GetMapping("/times")
+  List<RoutingTimes.Times> times() {
+    return times.all();
+  }
+
+  /**
+   * @param minutes between two batches, 1 to 1,440; null: each order at once
+   */
+  record Minutes(@Nullable Integer minutes) {}
+
+  @Operation(
+      summary = "Route the orders of a channel each at once, or together every so many minutes")
+  @PutMapping("/times/{channel}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void setTimes(@PathVariable String channel, @RequestBody Minutes wish) {
+    times.set(channel, wish.minutes(), Person.current().displayName());
   }
 
   @Operation(summary = "How often orders were sent elsewhere by hand in the last days, by reason")

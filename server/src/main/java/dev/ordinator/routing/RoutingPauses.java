@@ -67,7 +67,7 @@ public class RoutingPauses {
         DSL.field(
             DSL.selectCount()
                 .from(SALES_ORDER)
-                .where(SALES_ORDER.NEXT_STEP.eq(Step.ROUTE.name()))
+                .where(SALES_ORDER.NEXT_STEP.in(Step.ROUTE.name(), Step.BATCH.name()))
                 .and(
                     ROUTING_PAUSE
                         .CHANNEL_ID

@@ -1,5 +1,6 @@
 package dev.ordinator.routing;
 
+import dev.ordinator.core.routing.BatchRouter;
 import dev.ordinator.core.routing.Ladder;
 import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.routing.OrderDemand;
@@ -14,6 +15,7 @@ import dev.ordinator.routing.Elsewhere.Alternative;
 import dev.ordinator.routing.Routing.Outlook;
 import java.time.LocalDate;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -87,8 +89,7 @@ class WhatIf {
         orderId,
         (order, outlook) ->
             CaseWriter.write(
-                outlook.demand(),
-                outlook.ladder(),
+                List.of(new BatchRouter.Order(outlook.demand(), outlook.ladder(), 1)),
                 outlook.edition().body().policy(),
                 outlook.situation(),
                 settings.baseCurrency()));

@@ -23,6 +23,10 @@ public final class Network {
     return nodes;
   }
 
+  public List<Zone> zones() {
+    return zones;
+  }
+
   /** The node's lanes to the destination's zone, in listed order; none if no zone holds it. */
   public List<Lane> lanes(Node node, Destination to) {
     return lanesTo(to).getOrDefault(node.code(), List.of());

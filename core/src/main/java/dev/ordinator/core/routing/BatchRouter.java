@@ -19,9 +19,10 @@ public final class BatchRouter {
   private BatchRouter() {}
 
   /**
+   * @param ladder by which it is routed
    * @param priority class 1 is decided first
    */
-  public record Order(OrderDemand demand, int priority) {}
+  public record Order(OrderDemand demand, Ladder ladder, int priority) {}
 
   /**
    * @param choices of the orders as they are listed; empty: nothing of it is filled
@@ -40,8 +41,7 @@ public final class BatchRouter {
     }
   }
 
-  public static Result route(
-      List<Order> orders, Ladder ladder, Policy policy, Situation situation) {
+  public static Result route(List<Order> orders, Policy policy, Situation situation) {
     Situation left = situation.copy();
     List<Optional<Choice>> choices = new ArrayList<>();
     orders.forEach(order -> choices.add(Optional.empty()));
@@ -52,20 +52,19 @@ public final class BatchRouter {
     long total = 0;
     long bound = 0;
     for (List<Integer> some : classes.values()) {
-      List<OrderDemand> demands = some.stream().map(o -> orders.get(o).demand()).toList();
-      ShareOut.Shared shared = new ShareOut(demands, ladder, policy, left.copy()).decide();
+      List<Order> its = some.stream().map(orders::get).toList();
+      ShareOut.Shared shared = new ShareOut(its, policy, left.copy()).decide();
       for (int i = 0; i < some.size(); i++) {
         Option option = shared.options().get(i);
         choices.set(some.get(i), option.choice());
         total += option.value();
-        take(option.choice(), demands.get(i), left);
+        take(option.choice(), its.get(i).demand(), left);
       }
       bound += shared.bound();
     }
     if (classes.size() > 1) {
       // a class that was decided otherwise, at no more cost, could leave the next ones more
-      List<OrderDemand> all = orders.stream().map(Order::demand).toList();
-      bound = new ShareOut(all, ladder, policy, situation).boundOfAll();
+      bound = new ShareOut(orders, policy, situation).boundOfAll();
     }
     return new Result(choices, total, Math.min(bound, total));
   }

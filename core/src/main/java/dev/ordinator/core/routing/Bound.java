@@ -21,7 +21,6 @@ final class Bound {
   private static final int ROUNDS = 60;
 
   private final List<OrderOptions> orders;
-  private final Ladder ladder;
   private final Policy policy;
   private final Situation situation;
   private final Shelves shelves;
@@ -33,14 +32,8 @@ final class Bound {
   private Charges charges;
   private long highest;
 
-  Bound(
-      List<OrderOptions> orders,
-      Ladder ladder,
-      Policy policy,
-      Situation situation,
-      Shelves shelves) {
+  Bound(List<OrderOptions> orders, Policy policy, Situation situation, Shelves shelves) {
     this.orders = orders;
-    this.ladder = ladder;
     this.policy = policy;
     this.situation = situation;
     this.shelves = shelves;
@@ -56,7 +49,7 @@ final class Bound {
     for (int o = 0; o < free.length; o++) {
       OrderOptions order = orders.get(o);
       Optional<Offered> offered =
-          order.router().cheapest(ladder.rungs(), Worth.NOTHING, order.unfilled().value());
+          order.router().cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value());
       best[o] =
           offered
               .map(found -> order.all().get(order.add(found.choice(), shelves)))
@@ -114,7 +107,7 @@ final class Bound {
       OrderOptions order = orders.get(o);
       if (proven[o] && trial.concern(order.demand())) {
         long known = known(order, trial);
-        Optional<Offered> offered = order.router().cheapest(ladder.rungs(), trial, known);
+        Optional<Offered> offered = order.router().cheapest(order.rungs(), trial, known);
         offered.ifPresent(found -> order.add(found.choice(), shelves));
         learned |= offered.isPresent();
         proven[o] = offered.map(found -> found.choice().proven()).orElse(true);

@@ -1,5 +1,6 @@
 package dev.ordinator.core.routing;
 
+import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.ArrayList;
@@ -17,6 +18,7 @@ final class OrderOptions {
   record Option(Optional<Choice> choice, long value, Takes takes) {}
 
   private final OrderDemand demand;
+  private final List<Rung> rungs;
   private final Router router;
   private final Policy policy;
   private final Map<String, String> skuByLine = new HashMap<>();
@@ -25,16 +27,21 @@ final class OrderOptions {
   /**
    * @param situation with all that the orders share
    */
-  OrderOptions(OrderDemand demand, Ladder ladder, Policy policy, Situation situation) {
-    this.demand = demand;
+  OrderOptions(BatchRouter.Order order, Policy policy, Situation situation) {
+    this.demand = order.demand();
+    this.rungs = order.ladder().rungs();
     this.policy = policy;
     this.router = new Router(demand, policy, situation);
     demand.lines().forEach(line -> skuByLine.put(line.id(), line.item().sku()));
     options.add(
         new Option(
             Optional.empty(),
-            units() * policy.unfilledPenaltyPerUnit() + policy.rungStep() * ladder.rungs().size(),
+            units() * policy.unfilledPenaltyPerUnit() + policy.rungStep() * rungs.size(),
             Takes.NOTHING));
+  }
+
+  List<Rung> rungs() {
+    return rungs;
   }
 
   OrderDemand demand() {

@@ -41,16 +41,14 @@ final class ShareOut {
   private static final double WORTHWHILE = 0.002;
 
   private final List<OrderOptions> orders = new ArrayList<>();
-  private final Ladder ladder;
   private final Shelves shelves;
   private final Bound bound;
   private Picks picks;
 
-  ShareOut(List<OrderDemand> demands, Ladder ladder, Policy policy, Situation situation) {
-    this.ladder = ladder;
+  ShareOut(List<BatchRouter.Order> batch, Policy policy, Situation situation) {
     this.shelves = new Shelves(situation);
-    demands.forEach(d -> orders.add(new OrderOptions(d, ladder, policy, situation)));
-    this.bound = new Bound(orders, ladder, policy, situation, shelves);
+    batch.forEach(order -> orders.add(new OrderOptions(order, policy, situation)));
+    this.bound = new Bound(orders, policy, situation, shelves);
     this.picks = new Picks(orders, shelves);
   }
 
@@ -104,7 +102,7 @@ final class ShareOut {
       OrderOptions order = orders.get(o);
       if (charges.concern(order.demand())) {
         long limit = bound.least(o) + more;
-        order.router().every(ladder.rungs(), charges, limit, new Effort(STEPS_NEAR)).stream()
+        order.router().every(order.rungs(), charges, limit, new Effort(STEPS_NEAR)).stream()
             .sorted(Comparator.comparingLong(Offered::charged))
             .limit(MANY)
             .forEach(offered -> order.add(offered.choice(), shelves));
@@ -118,7 +116,7 @@ final class ShareOut {
     return order
         .router()
         .on(picks.left(order.demand()))
-        .cheapest(ladder.rungs(), Worth.NOTHING, order.unfilled().value())
+        .cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value())
         .map(found -> order.all().get(order.add(found.choice(), shelves)))
         .orElse(order.unfilled());
   }
@@ -206,7 +204,7 @@ final class ShareOut {
       OrderOptions order = orders.get(o);
       order
           .router()
-          .every(ladder.rungs(), charges, limit, effort)
+          .every(order.rungs(), charges, limit, effort)
           .forEach(offered -> order.add(offered.choice(), shelves));
       if (effort.isSpent()) {
         return false;

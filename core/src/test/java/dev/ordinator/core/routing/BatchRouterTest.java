@@ -24,14 +24,17 @@ class BatchRouterTest {
       RandomCase shared = RandomCase.of(random, 4);
       List<BatchRouter.Order> orders = new ArrayList<>();
       for (int o = 0; o < 6; o++) {
-        orders.add(new BatchRouter.Order(RandomCase.of(random, 4).order(), 1 + random.nextInt(2)));
+        orders.add(
+            new BatchRouter.Order(
+                RandomCase.of(random, 4).order(),
+                random.nextBoolean() ? shared.ladder() : ladder(random),
+                1 + random.nextInt(2)));
       }
-      BatchRouter.Result result =
-          BatchRouter.route(orders, shared.ladder(), shared.policy(), shared.situation());
+      BatchRouter.Result result = BatchRouter.route(orders, shared.policy(), shared.situation());
       assertThat(result.bound()).isLessThanOrEqualTo(result.total());
       assertThat(result.gap()).isGreaterThanOrEqualTo(0);
       assertThatNothingIsGivenTwice(round, shared.situation(), given(orders, result.choices()));
-      assertThat(BatchRouter.route(orders, shared.ladder(), shared.policy(), shared.situation()))
+      assertThat(BatchRouter.route(orders, shared.policy(), shared.situation()))
           .as("the same again")
           .isEqualTo(result);
     }
@@ -52,8 +55,7 @@ class BatchRouterTest {
       Situation situation = lasting(shared, random);
       BatchRouter.Result result =
           BatchRouter.route(
-              demands.stream().map(d -> new BatchRouter.Order(d, 1)).toList(),
-              ladder,
+              demands.stream().map(d -> new BatchRouter.Order(d, ladder, 1)).toList(),
               shared.policy(),
               situation);
       long least = PlainBatch.least(demands, ladder, shared.policy(), situation);
@@ -83,8 +85,7 @@ class BatchRouterTest {
       Situation situation = forMany(shared, random);
       BatchRouter.Result result =
           BatchRouter.route(
-              demands.stream().map(d -> new BatchRouter.Order(d, 1)).toList(),
-              ladder,
+              demands.stream().map(d -> new BatchRouter.Order(d, ladder, 1)).toList(),
               shared.policy(),
               situation);
       var answer =
