@@ -172,7 +172,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What items would cost and earn; nothing is kept or told */
-        post: operations["preview_1"];
+        post: operations["preview_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -632,7 +632,7 @@ export interface paths {
             cookie?: never;
         };
         /** The orders that would be taken in, and what would stop each */
-        get: operations["preview_2"];
+        get: operations["preview_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1756,7 +1756,7 @@ export interface paths {
          * What an order is routed by at this moment, as a planning case
          * @description Of what nobody has begun to pack. Nodes that may not send it are left out; how long lots last, which lines stay together and which nodes rules prefer is not in it.
          */
-        get: operations["asCase"];
+        get: operations["asCase_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2001,7 +2001,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** What a refund would pay back, and by which tender; nothing is changed */
-        post: operations["preview"];
+        post: operations["preview_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2155,6 +2155,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/routing/times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When the orders of each channel are routed */
+        get: operations["times"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routing/times/{channel}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Route the orders of a channel each at once, or together every so many minutes */
+        put: operations["setTimes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routing/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Route these orders together now, also where routing is paused */
+        post: operations["route"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routing/together/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What these orders would be routed by, as a planning case
+         * @description They must go by the same ladder and be served by the same nodes: a case has one of each.
+         */
+        post: operations["asCase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routing/together/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would come of routing these orders together now; nothing changes */
+        post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rulebook": {
         parameters: {
             query?: never;
@@ -2303,6 +2391,23 @@ export interface paths {
         get: operations["file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rulebook/expressions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is wrong with an expression in CEL; nothing if it is sound */
+        post: operations["faults"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2827,6 +2932,23 @@ export interface paths {
         put?: never;
         /** Note that units of an item are expected */
         post: operations["note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/items/{id}/home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say at which node orders with an item are tried first */
+        put: operations["home"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3555,17 +3677,17 @@ export interface components {
         };
         Condition: unknown;
         ConditionAll: components["schemas"]["Condition"] & {
-            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"])[];
+            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"] | components["schemas"]["Expression"])[];
         };
         ConditionAny: components["schemas"]["Condition"] & {
-            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"])[];
+            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"] | components["schemas"]["Expression"])[];
         };
         ConditionNone: components["schemas"]["Condition"] & {
-            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"])[];
+            parts?: (components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"] | components["schemas"]["Expression"])[];
         };
         ConditionTest: components["schemas"]["Condition"] & {
             /** @enum {string} */
-            field?: "CHANNEL" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
+            field?: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
             negated?: boolean;
             /** @enum {string} */
             operator?: "IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER";
@@ -3767,7 +3889,7 @@ export interface components {
         };
         DeskRule: {
             actions: (components["schemas"]["ActionAddNote"] | components["schemas"]["ActionAddTag"] | components["schemas"]["ActionExcludeNode"] | components["schemas"]["ActionHold"] | components["schemas"]["ActionNotify"] | components["schemas"]["ActionPreferNode"] | components["schemas"]["ActionReleaseHold"] | components["schemas"]["ActionRemoveTag"] | components["schemas"]["ActionSetLevel"] | components["schemas"]["ActionSetPriority"] | components["schemas"]["ActionSplit"] | components["schemas"]["ActionUseLadder"])[];
-            condition: components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"];
+            condition: components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"] | components["schemas"]["Expression"];
             endsGroup: boolean;
             /** @enum {string} */
             event: "RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "AMENDED" | "STAYS";
@@ -4037,6 +4159,18 @@ export interface components {
             slipDays: number;
             supplier: string;
         };
+        Expression: components["schemas"]["Condition"];
+        ExpressionFault: {
+            /** Format: int32 */
+            column: number;
+            /** Format: int32 */
+            line: number;
+            what: string;
+        };
+        ExpressionName: {
+            name: string;
+            type: string;
+        };
         FeedFeedState: {
             guard: components["schemas"]["FeedGuard"];
             hold?: components["schemas"]["FeedHoldsHold"];
@@ -4245,6 +4379,10 @@ export interface components {
             service: string;
             /** Format: int64 */
             units: number;
+        };
+        HomeNodesHome: {
+            family: boolean;
+            node: null | string;
         };
         HookBookDeliveryRow: {
             address: string;
@@ -5422,6 +5560,10 @@ export interface components {
             /** Format: int32 */
             released: number;
         };
+        RoutingMinutes: {
+            /** Format: int32 */
+            minutes: number | null;
+        };
         RoutingPausesPause: {
             /** Format: date-time */
             at: string;
@@ -5437,6 +5579,16 @@ export interface components {
         RoutingPausesWish: {
             channel: null | string;
             reason: string;
+        };
+        RoutingTimesTimes: {
+            channel: string;
+            /** Format: int32 */
+            minutes: number | null;
+            name: string;
+            /** Format: date-time */
+            nextAt: null | string;
+            /** Format: int32 */
+            waiting: number;
         };
         RuleGroup: {
             name: string;
@@ -5512,7 +5664,7 @@ export interface components {
         };
         RulebookFieldTerm: {
             /** @enum {string} */
-            field: "CHANNEL" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
+            field: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
             /** @enum {string} */
             kind: "TEXT" | "CHOICE" | "TEXTS" | "NUMBER";
             operators: ("IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER")[];
@@ -5541,8 +5693,12 @@ export interface components {
             events: ("RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "AMENDED" | "STAYS")[];
             fields: components["schemas"]["RulebookFieldTerm"][];
             levels: ("STANDARD" | "EXPRESS")[];
+            names: components["schemas"]["ExpressionName"][];
             nodeKinds: ("WAREHOUSE" | "STORE" | "SUPPLIER" | "PARTNER" | "CHANNEL_DEPOT")[];
             stages: ("RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED")[];
+        };
+        RulebookText: {
+            text: string;
         };
         SavedViewsSavedView: {
             madeBy: string;
@@ -5750,6 +5906,7 @@ export interface components {
         StockGridItemSheet: {
             ended: boolean;
             held: components["schemas"]["StockGridHeld"][];
+            home: null | string;
             item: components["schemas"]["StockGridRow"];
             nodes: components["schemas"]["StockGridNodeHead"][];
             /** Format: int64 */
@@ -5796,6 +5953,10 @@ export interface components {
             orderNumber: string;
             /** Format: int64 */
             quantity: number;
+        };
+        StockHomed: {
+            /** Format: int32 */
+            items: number;
         };
         StockLeaving: {
             /** @enum {string} */
@@ -5994,6 +6155,46 @@ export interface components {
             waiting: number;
             /** Format: int64 */
             willLeave: number;
+        };
+        TogetherChosen: {
+            orders: number[];
+        };
+        TogetherDone: {
+            left: components["schemas"]["TogetherLeft"][];
+            /** Format: int32 */
+            routed: number;
+        };
+        TogetherLeft: {
+            number: string;
+            /** Format: int64 */
+            orderId: number;
+            why: string;
+        };
+        TogetherPlanned: {
+            /** Format: date */
+            arrival: null | string;
+            /** Format: int64 */
+            cost: number;
+            late: boolean;
+            nodes: string[];
+            number: string;
+            /** Format: int64 */
+            orderId: number;
+        };
+        TogetherPreview: {
+            /** Format: int64 */
+            bound: number;
+            consignments: {
+                [key: string]: number;
+            };
+            currency: string;
+            left: components["schemas"]["TogetherLeft"][];
+            nodeNames: {
+                [key: string]: string;
+            };
+            planned: components["schemas"]["TogetherPlanned"][];
+            /** Format: int64 */
+            total: number;
         };
         TransfersLine: {
             sku: string;
@@ -6326,7 +6527,7 @@ export interface operations {
             };
         };
     };
-    preview_1: {
+    preview_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -7031,7 +7232,7 @@ export interface operations {
             };
         };
     };
-    preview_2: {
+    preview_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -8641,7 +8842,7 @@ export interface operations {
             };
         };
     };
-    asCase: {
+    asCase_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -8997,7 +9198,7 @@ export interface operations {
             };
         };
     };
-    preview: {
+    preview_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -9241,6 +9442,122 @@ export interface operations {
             };
         };
     };
+    times: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutingTimesTimes"][];
+                };
+            };
+        };
+    };
+    setTimes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                channel: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutingMinutes"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    route: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TogetherChosen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherDone"];
+                };
+            };
+        };
+    };
+    asCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TogetherChosen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TogetherChosen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherPreview"];
+                };
+            };
+        };
+    };
     shown: {
         parameters: {
             query?: never;
@@ -9455,6 +9772,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rulebook"];
+                };
+            };
+        };
+    };
+    faults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RulebookText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExpressionFault"][];
                 };
             };
         };
@@ -10245,6 +10586,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    home: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HomeNodesHome"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockHomed"];
+                };
             };
         };
     };

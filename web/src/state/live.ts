@@ -3,7 +3,7 @@ import { queries } from '../api/queries';
 /** Which cached reads an event makes stale. */
 const STALE: Record<string, string[]> = {
   STOCK_CHANGED: ['stock', 'today'],
-  CHANNEL_CHANGED: ['channels', 'today']
+  CHANNEL_CHANGED: ['channels', 'today', 'routing']
 };
 const OF_ORDERS = [
   'orders',
@@ -14,7 +14,8 @@ const OF_ORDERS = [
   'counts',
   'stock',
   'decisions',
-  'channels'
+  'channels',
+  'routing'
 ];
 const GATHER_FOR = 400;
 

@@ -4,6 +4,7 @@
   import ConnectDefaults from './ConnectDefaults.svelte';
   import ConnectOrders from './ConnectOrders.svelte';
   import type { Channel } from './health';
+  import TimeField from '../routing/TimeField.svelte';
 
   let { channel: c }: { channel: Channel } = $props();
 
@@ -26,4 +27,8 @@
       <ConnectOrders channel={c} {profile} />
     </section>
   {/if}
+  <section>
+    <h3 class="mb-2 font-[650]">When they are routed</h3>
+    <TimeField channel={c.code} name={c.name} />
+  </section>
 </div>

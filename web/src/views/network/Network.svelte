@@ -9,6 +9,7 @@
   import CloseDialog from './CloseDialog.svelte';
   import PauseDialog from '../routing/PauseDialog.svelte';
   import Pauses from '../routing/Pauses.svelte';
+  import Times from '../routing/Times.svelte';
   import { best, workdays } from './ways';
 
   type Level = 'STANDARD' | 'EXPRESS';
@@ -54,7 +55,7 @@
         ><Button small onclick={() => (pausing = true)}>Stop routing…</Button></span
       >{/if}
   </header>
-  <div class="px-4"><Pauses /></div>
+  <div class="px-4"><Pauses /><Times /></div>
   {#if network.isError}<p class="px-4 text-madder">{network.error.message}</p>{/if}
 
   <div class="overflow-x-auto border-y border-line bg-sheet">

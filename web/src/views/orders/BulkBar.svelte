@@ -5,10 +5,12 @@
   import { plural } from '../../parts/format';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
+  import TogetherDialog from './TogetherDialog.svelte';
 
   let { selected = $bindable() }: { selected: number[] } = $props();
 
   let reason = $state('');
+  let routing = $state(false);
   let asking = $state<'HOLD' | 'CANCEL'>();
   const client = useQueryClient();
   const DONE = { APPROVE: 'approved', HOLD: 'held', RELEASE_HOLD: 'released from hold', CANCEL: 'cancelled' };
@@ -59,6 +61,7 @@
       </form>
     {:else}
       <Button small onclick={() => void run('APPROVE')}>Approve</Button>
+      <Button small onclick={() => (routing = true)}>Route together…</Button>
       <Button small onclick={() => (asking = 'HOLD')}>Hold…</Button>
       <Button small onclick={() => void run('RELEASE_HOLD')}>Release hold</Button>
       <Button small onclick={() => (asking = 'CANCEL')}>Cancel…</Button>
@@ -66,3 +69,4 @@
     <button class="ms-auto text-soft hover:text-ink" onclick={() => (selected = [])}>select none</button>
   </div>
 {/if}
+{#if routing}<TogetherDialog bind:open={routing} orders={selected} ondone={() => (selected = [])} />{/if}

@@ -1,15 +1,17 @@
 <script lang="ts">
   import ConditionEditor from './ConditionEditor.svelte';
-  import { blankTest, type Condition, type FieldTerm, type Parts } from './model';
+  import ExpressionEditor from './ExpressionEditor.svelte';
+  import { blankTest, type Condition, type FieldTerm, type Name, type Parts } from './model';
   import TestEditor from './TestEditor.svelte';
 
   interface Props {
     condition: Parts;
     fields: FieldTerm[];
+    names: Name[];
     onchange: (condition: Parts) => void;
     onremove?: () => void;
   }
-  let { condition, fields, onchange, onremove }: Props = $props();
+  let { condition, fields, names, onchange, onremove }: Props = $props();
 
   const put = (at: number, part: Condition) =>
     onchange({ ...condition, parts: condition.parts.map((p, i) => (i === at ? part : p)) });
@@ -41,8 +43,21 @@
     <div class="ps-4">
       {#if part.is === 'test'}
         <TestEditor test={part} {fields} onchange={(t) => put(i, t)} onremove={() => drop(i)} />
+      {:else if part.is === 'expression'}
+        <ExpressionEditor
+          text={part.text}
+          {names}
+          onchange={(text) => put(i, { is: 'expression', text })}
+          onremove={() => drop(i)}
+        />
       {:else}
-        <ConditionEditor condition={part} {fields} onchange={(c) => put(i, c)} onremove={() => drop(i)} />
+        <ConditionEditor
+          condition={part}
+          {fields}
+          {names}
+          onchange={(c) => put(i, c)}
+          onremove={() => drop(i)}
+        />
       {/if}
     </div>
   {/each}
@@ -50,6 +65,9 @@
     <button type="button" class={LINK} onclick={() => add(blankTest())}>and ask…</button>
     <button type="button" class={LINK} onclick={() => add({ is: 'any', parts: [blankTest()] })}
       >and any of several…</button
+    >
+    <button type="button" class={LINK} onclick={() => add({ is: 'expression', text: '' })}
+      >and an expression…</button
     >
   </div>
 </div>

@@ -25,7 +25,7 @@
   const LIST = 'field h-7 py-0 ps-2 pe-7';
 
   const asked = $derived<Parts>(
-    draft.condition.is === 'test' ? { is: 'all', parts: [draft.condition] } : draft.condition
+    'parts' in draft.condition ? draft.condition : { is: 'all', parts: [draft.condition] }
   );
 
   function happens(event: RuleEvent) {
@@ -33,7 +33,7 @@
   }
 
   const complete = $derived(
-    JSON.stringify(draft.condition).includes('"values":[]') ||
+    /"(values":\[\]|text":"")/.test(JSON.stringify(draft.condition)) ||
       draft.actions.some((a) => Object.values(a).includes(''))
       ? ''
       : JSON.stringify({ ...draft, name: draft.name || 'a new rule' })
@@ -107,6 +107,7 @@
   <ConditionEditor
     condition={asked}
     fields={terms.fields}
+    names={terms.names}
     onchange={(condition) => (draft = { ...draft, condition })}
   />
   <div class="space-y-1.5">

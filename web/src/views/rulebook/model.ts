@@ -5,6 +5,7 @@ export type Ladder = Schemas['Ladder'];
 export type Rung = Schemas['LadderRung'];
 export type FieldTerm = Schemas['RulebookFieldTerm'];
 export type Field = FieldTerm['field'];
+export type Name = Schemas['ExpressionName'];
 export type Operator = FieldTerm['operators'][number];
 export type RuleEvent = Schemas['DeskRule']['event'];
 export type Stage = Schemas['DeskRuleStay']['stage'];
@@ -23,7 +24,13 @@ export interface Parts {
   parts: Condition[];
 }
 
-export type Condition = Test | Parts;
+/** In CEL, the Common Expression Language. */
+export interface Expression {
+  is: 'expression';
+  text: string;
+}
+
+export type Condition = Test | Parts | Expression;
 
 export type Action =
   | { do: 'addTag' | 'removeTag'; tag: string }

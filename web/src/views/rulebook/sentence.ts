@@ -28,6 +28,7 @@ export const EVENTS: Record<RuleEvent, string> = {
 
 export const FIELDS: Record<Field, string> = {
   CHANNEL: 'channel',
+  SITE: 'channel site',
   PAYMENT: 'payment',
   PAYMENT_METHOD: 'payment method',
   SERVICE_ASKED: 'service asked for',
@@ -132,6 +133,7 @@ function testPieces(test: Test): Piece[] {
 
 function conditionPieces(condition: Condition, inner: boolean): Piece[] {
   if (condition.is === 'test') return testPieces(condition);
+  if (condition.is === 'expression') return [value(condition.text)];
   const joint = condition.is === 'all' ? ' and ' : condition.is === 'any' ? ' or ' : ' nor ';
   const pieces = condition.parts.flatMap((part, i) => [
     ...(i ? [words(joint)] : []),

@@ -10,6 +10,7 @@
   import AdjustDialog from './AdjustDialog.svelte';
   import Ahead from './Ahead.svelte';
   import EarmarksPanel from './EarmarksPanel.svelte';
+  import HomeField from './HomeField.svelte';
   import KitPanel from './KitPanel.svelte';
   import LimitsDialog from './LimitsDialog.svelte';
   import LotsPanel from './LotsPanel.svelte';
@@ -99,6 +100,7 @@
           {/each}
         </tbody>
       </table>
+      <HomeField {id} {sheet} />
       <KitPanel {id} sku={sheet.item.sku} />
       {#if sheet.waiting.length}
         <h3 class="mt-4 font-[650] text-madder">{plural(sheet.waiting.length, 'order')} wait for it</h3>

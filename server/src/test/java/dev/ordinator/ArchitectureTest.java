@@ -24,7 +24,24 @@ class ArchitectureTest {
           .should()
           .onlyDependOnClassesThat()
           .resideInAnyPackage(
-              CORE, "java.lang..", "java.util..", "java.time..", "java.math..", "org.jspecify..");
+              CORE,
+              "java.lang..",
+              "java.util..",
+              "java.time..",
+              "java.math..",
+              "org.jspecify..",
+              "dev.cel..");
+
+  @ArchTest
+  static final ArchRule onlyRulesKnowExpressions =
+      noClasses()
+          .that()
+          .resideInAPackage(CORE)
+          .and()
+          .resideOutsideOfPackage("dev.ordinator.core.rules")
+          .should()
+          .dependOnClassesThat()
+          .resideInAPackage("dev.cel..");
 
   @ArchTest
   static final ArchRule coreHasNoClock =

@@ -96,6 +96,7 @@ public final class RuleBench {
       orders.add(
           new OrderFacts(
               "WEB",
+              "",
               PaymentState.PAID,
               "card",
               "Home delivery",

@@ -4,8 +4,10 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.options.AriaRole;
+import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -39,6 +41,40 @@ class ElsewhereJourneyTest {
       mara.sees("by hand, Mara: “its window display”");
       mara.tab("Timeline").click();
       mara.sees("Taken back from");
+    }
+  }
+
+  @Test
+  void aChannelsOrdersWaitForTheirBatchAndSomeAreRoutedTogetherAtOnce() {
+    receive("BRUSH");
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/channels?c=WEB&tab=terms");
+      mara.field("Its orders are routed").selectOption("together, every 60 minutes");
+      mara.sees("routed together every 60 minutes");
+      mara.isAccessible();
+      ShopOrder.ShipTo to =
+          new ShopOrder.ShipTo("Wanda Batch", "Lindepad 12", "1012 AB", "Amsterdam", "NL");
+      for (String id : List.of("EL5", "EL6")) {
+        Stage.world().shop().place(Sample.order(id, "BRUSH", 1, to, "paid", "Home delivery"));
+      }
+      mara.go("/network");
+      mara.sees("2 orders wait");
+      mara.list("/orders?pile=ALL&search=Wanda");
+      assertThat(mara.rows()).hasCount(2);
+      mara.press("j", "x", "j", "x");
+      mara.sees("2 orders selected");
+      mara.click("Route together…");
+      Locator dialog = mara.page().locator("dialog");
+      assertThat(dialog).containsText("2 orders would be sent");
+      mara.isAccessible();
+      dialog.getByText("Route them").click();
+      mara.sees("2 orders routed");
+      assertThat(dialog).hasCount(0);
+      Stage.released("EL5");
+      Stage.released("EL6");
+      mara.go("/channels?c=WEB&tab=terms");
+      mara.field("Its orders are routed").selectOption("each at once, when it is approved");
+      mara.sees("routed each at once");
     }
   }
 

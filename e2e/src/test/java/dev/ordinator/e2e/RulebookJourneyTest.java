@@ -84,6 +84,30 @@ class RulebookJourneyTest {
   }
 
   @Test
+  void anExpressionIsWrittenWithWhatIsWrongInItShown() {
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/rulebook");
+      assertThat(rules(mara).locator("li").nth(1)).isVisible();
+      mara.press("n");
+      Locator rule = mara.page().locator("form");
+      rule.getByLabel("Without it").first().click();
+      rule.getByText("and an expression…").click();
+      rule.locator("textarea").fill("country != 'NL' && total > 5");
+      assertThat(rule).containsText("Line 1, column 20");
+      mara.isAccessible();
+      rule.locator("textarea").fill("country != 'NL' && value > 5");
+      assertThat(rule).containsText("Sound.");
+      rule.getByLabel("Tag").fill("abroad");
+      rule.getByLabel("Its name").fill("From abroad");
+      mara.press("Control+Enter");
+      mara.seesHeading("draft");
+      assertThat(rules(mara)).containsText("country != 'NL' && value > 5, tag it abroad");
+      mara.click("Throw the draft away");
+      mara.seesHeading("live");
+    }
+  }
+
+  @Test
   void rulesMoveByKeysAndALadderThatForbidsSplittingIsDrawn() {
     try (Desk mara = Stage.desk("mara")) {
       mara.go("/rulebook");

@@ -254,6 +254,7 @@ public class FirstLook {
     Header header = order.header();
     return new OrderFacts(
         sight.channel().code(),
+        header.site(),
         header.payment().state(),
         header.payment().method(),
         header.service(),

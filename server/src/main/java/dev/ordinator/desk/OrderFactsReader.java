@@ -119,6 +119,7 @@ public class OrderFactsReader {
             db.select(
                     SALES_ORDER.ID,
                     CHANNEL.CODE,
+                    SALES_ORDER.SITE,
                     SALES_ORDER.PAYMENT_STATE,
                     SALES_ORDER.PAYMENT_METHOD,
                     SALES_ORDER.SERVICE_WORDING,
@@ -157,6 +158,7 @@ public class OrderFactsReader {
           id,
           new OrderFacts(
               head.get(CHANNEL.CODE),
+              head.get(SALES_ORDER.SITE),
               PaymentState.valueOf(head.get(SALES_ORDER.PAYMENT_STATE)),
               head.get(SALES_ORDER.PAYMENT_METHOD),
               head.get(SALES_ORDER.SERVICE_WORDING),

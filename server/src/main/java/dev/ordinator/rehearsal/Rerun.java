@@ -82,7 +82,7 @@ final class Rerun {
                 order.serving(),
                 said.wishes(),
                 Set.of(),
-                order.wanted().lines()),
+                order.wanted()),
             ladder,
             book.policy(),
             situation);

@@ -208,7 +208,7 @@ public class BatchRouting {
               serving.computeIfAbsent(order.channelId(), c -> channels.byId(c).terms().nodes()),
               wish,
               refusals.by(order.id()),
-              one.wanted().lines());
+              one.wanted());
       Set<Long> its = one.wanted().goods().byId().keySet();
       outlooks.add(
           new Outlook(

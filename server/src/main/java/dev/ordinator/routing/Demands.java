@@ -5,7 +5,6 @@ import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.RoutingWishes.Wishes;
-import java.util.List;
 import java.util.Set;
 
 /** What core is asked for an order. */
@@ -16,6 +15,8 @@ public final class Demands {
    * @param serving codes of the nodes that serve its channel; empty: all do
    * @param wishes what rules said of it
    * @param refused codes of nodes that refused it
+   * @param wanted what of it is to be sent; unless rules prefer other nodes, the home nodes of its
+   *     items are
    */
   public static OrderDemand of(
       OrderHead order,
@@ -23,7 +24,7 @@ public final class Demands {
       Set<String> serving,
       Wishes wishes,
       Set<String> refused,
-      List<OrderDemand.Line> lines) {
+      Wanted wanted) {
     return new OrderDemand(
         order.number(),
         new Destination(order.shipTo().country(), order.shipTo().postcode()),
@@ -31,7 +32,11 @@ public final class Demands {
         order.arriveBy(),
         Boolean.FALSE.equals(wishes.maySplit()) ? 1 : null,
         new OrderDemand.From(
-            serving, order.pickUpNode(), wishes.excluded(), wishes.preferred(), refused),
-        lines);
+            serving,
+            order.pickUpNode(),
+            wishes.excluded(),
+            wishes.preferred().isEmpty() ? wanted.homes() : wishes.preferred(),
+            refused),
+        wanted.lines());
   }
 }

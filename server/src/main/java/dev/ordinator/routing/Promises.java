@@ -346,7 +346,7 @@ public class Promises {
             null,
             null,
             new OrderDemand.From(
-                sight.channel().terms().nodes(), null, Set.of(), Set.of(), Set.of()),
+                sight.channel().terms().nodes(), null, Set.of(), sight.wanted().homes(), Set.of()),
             sight.wanted().lines());
     Situation situation =
         new Situation(

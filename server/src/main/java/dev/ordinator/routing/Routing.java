@@ -178,7 +178,7 @@ public class Routing {
         wanted,
         available,
         situation,
-        Demands.of(order, level(order), servingNodes, its, refusals.by(order.id()), wanted.lines()),
+        Demands.of(order, level(order), servingNodes, its, refusals.by(order.id()), wanted),
         edition.body().ladder(its.ladder()));
   }
 

@@ -23,6 +23,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 
@@ -112,6 +113,14 @@ public final class Wanted {
 
   Set<Long> itemIds() {
     return goods.byId().keySet();
+  }
+
+  /** Codes of the nodes at which its components are at home. */
+  public Set<String> homes() {
+    return components.keySet().stream()
+        .map(sku -> goods.of(id(sku)).home())
+        .filter(Objects::nonNull)
+        .collect(Collectors.toSet());
   }
 
   /** The components, each as a line of its own. */

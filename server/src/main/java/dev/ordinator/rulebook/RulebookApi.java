@@ -4,6 +4,7 @@ import dev.ordinator.access.Person;
 import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Stage;
+import dev.ordinator.core.rules.Expression;
 import dev.ordinator.core.rules.Field;
 import dev.ordinator.core.rules.Operator;
 import dev.ordinator.core.rules.RuleEvent;
@@ -77,10 +78,15 @@ class RulebookApi {
    */
   record FieldTerm(Field field, Field.Kind kind, List<Operator> operators, List<String> options) {}
 
-  /** What rules can be made of. */
+  /**
+   * What rules can be made of.
+   *
+   * @param names what expressions can ask for
+   */
   record Terms(
       List<RuleEvent> events,
       List<FieldTerm> fields,
+      List<Expression.Name> names,
       List<Stage> stages,
       List<ServiceLevel> levels,
       List<NodeKind> nodeKinds) {}
@@ -127,9 +133,18 @@ class RulebookApi {
                     Arrays.stream(Operator.values()).filter(f::takes).toList(),
                     f.options()))
             .toList(),
+        Expression.names(),
         List.of(Stage.values()),
         List.of(ServiceLevel.values()),
         List.of(NodeKind.values()));
+  }
+
+  record Text(String text) {}
+
+  @Operation(summary = "What is wrong with an expression in CEL; nothing if it is sound")
+  @PostMapping("/expressions")
+  List<Expression.Fault> faults(@RequestBody Text expression) {
+    return Expression.faults(expression.text());
   }
 
   @Operation(summary = "Change the draft: all of it or nothing; begins one if there is none")

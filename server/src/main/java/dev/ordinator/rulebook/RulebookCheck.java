@@ -6,6 +6,7 @@ import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.rules.Action;
 import dev.ordinator.core.rules.Condition;
 import dev.ordinator.core.rules.DeskRule;
+import dev.ordinator.core.rules.Expression;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.platform.Problem;
 import java.util.ArrayList;
@@ -87,6 +88,7 @@ class RulebookCheck {
       case Condition.All(List<Condition> its) -> parts.addAll(its);
       case Condition.Any(List<Condition> its) -> parts.addAll(its);
       case Condition.None(List<Condition> its) -> parts.addAll(its);
+      case Expression sound -> {}
       case Condition.Test test ->
           must(
               test.values().stream().allMatch(v -> isText(v, 200)),

@@ -1,11 +1,14 @@
 package dev.ordinator.rulebook;
 
+import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonSubTypes.Type;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import com.fasterxml.jackson.annotation.JsonTypeInfo.Id;
 import dev.ordinator.core.rules.Action;
 import dev.ordinator.core.rules.Condition;
+import dev.ordinator.core.rules.Expression;
 import dev.ordinator.platform.Problem;
 import java.util.Objects;
 import org.springframework.boot.jackson.autoconfigure.JsonMapperBuilderCustomizer;
@@ -64,6 +67,7 @@ public class RulebookJson {
       return builder ->
           builder
               .addMixIn(Condition.class, ConditionTypes.class)
+              .addMixIn(Expression.class, ExpressionText.class)
               .addMixIn(Action.class, ActionTypes.class);
     }
   }
@@ -73,9 +77,18 @@ public class RulebookJson {
     @Type(value = Condition.All.class, name = "all"),
     @Type(value = Condition.Any.class, name = "any"),
     @Type(value = Condition.None.class, name = "none"),
-    @Type(value = Condition.Test.class, name = "test")
+    @Type(value = Condition.Test.class, name = "test"),
+    @Type(value = Expression.class, name = "expression")
   })
   interface ConditionTypes {}
+
+  abstract static class ExpressionText {
+    @JsonCreator
+    ExpressionText(@JsonProperty("text") String text) {}
+
+    @JsonProperty("text")
+    abstract String text();
+  }
 
   @JsonTypeInfo(use = Id.NAME, property = "do")
   @JsonSubTypes({

@@ -52,6 +52,7 @@ public class Items {
    * @param gtin empty if it has none
    * @param listPrice of a unit, in minor units of the base currency; {@code cost} likewise
    * @param counted false: there is always enough of it
+   * @param home code of the node that is tried first for orders with it; null: none is
    * @param lots how its lots are taken; null: from any
    */
   public record StockedItem(
@@ -64,6 +65,7 @@ public class Items {
       long cost,
       boolean isKit,
       boolean counted,
+      @Nullable String home,
       LotPick.@Nullable Rule lots) {}
 
   /** Items by their ids. */
@@ -124,8 +126,11 @@ public class Items {
                 ITEM.PICK,
                 ITEM.ONE_LOT,
                 ITEM.MIN_LIFE,
-                KIT.ITEM_ID)
+                KIT.ITEM_ID,
+                NODE.CODE)
             .from(ITEM)
+            .leftJoin(NODE)
+            .on(NODE.ID.eq(ITEM.HOME_NODE_ID))
             .leftJoin(KIT)
             .on(KIT.ITEM_ID.eq(ITEM.ID))
             .where(which)
@@ -147,6 +152,7 @@ public class Items {
                         Objects.requireNonNullElse(r.get(ITEM.COST), 0L),
                         r.get(KIT.ITEM_ID) != null,
                         r.get(ITEM.COUNTED),
+                        r.get(NODE.CODE),
                         Lots.Tracked.valueOf(r.get(ITEM.TRACKED)).isByLot()
                             ? new LotPick.Rule(
                                 LotPick.Order.valueOf(r.get(ITEM.PICK)),

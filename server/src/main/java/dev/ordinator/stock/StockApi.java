@@ -33,6 +33,7 @@ class StockApi {
   private final StockGrid grid;
   private final StockDesk desk;
   private final LedgerCheck check;
+  private final HomeNodes homes;
   private final LedgerProof proof;
   private final Nodes nodes;
   private final Transactions transactions;
@@ -43,6 +44,7 @@ class StockApi {
       StockGrid grid,
       StockDesk desk,
       LedgerCheck check,
+      HomeNodes homes,
       LedgerProof proof,
       Nodes nodes,
       Transactions transactions,
@@ -51,6 +53,7 @@ class StockApi {
     this.grid = grid;
     this.desk = desk;
     this.check = check;
+    this.homes = homes;
     this.proof = proof;
     this.nodes = nodes;
     this.transactions = transactions;
@@ -116,6 +119,14 @@ class StockApi {
           "Stock leaves %s at another moment".formatted(nodes.byId(id).name()),
           leaving.leaves().name());
     });
+  }
+
+  record Homed(int items) {}
+
+  @Operation(summary = "Say at which node orders with an item are tried first")
+  @PutMapping("/items/{id}/home")
+  Homed home(@PathVariable long id, @RequestBody HomeNodes.Home home) {
+    return new Homed(homes.set(id, home, Person.current().displayName()));
   }
 
   @Operation(summary = "Say that an item is no longer sold, or is again")

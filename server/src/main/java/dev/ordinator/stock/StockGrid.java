@@ -130,6 +130,7 @@ class StockGrid {
 
   /**
    * @param ended it is no longer sold
+   * @param home code of the node that is tried first for orders with it; null: none is
    */
   record ItemSheet(
       Row item,
@@ -137,6 +138,7 @@ class StockGrid {
       long weight,
       long volume,
       boolean ended,
+      @Nullable String home,
       List<Held> held,
       List<Waiting> waiting) {}
 
@@ -180,8 +182,10 @@ class StockGrid {
       throw Problem.notFound("item " + id);
     }
     var measures =
-        db.select(ITEM.WEIGHT, ITEM.VOLUME, ITEM.ENDED)
+        db.select(ITEM.WEIGHT, ITEM.VOLUME, ITEM.ENDED, NODE.CODE)
             .from(ITEM)
+            .leftJoin(NODE)
+            .on(NODE.ID.eq(ITEM.HOME_NODE_ID))
             .where(ITEM.ID.eq(id))
             .fetchSingle();
     return new ItemSheet(
@@ -190,6 +194,7 @@ class StockGrid {
         measures.value1(),
         measures.value2(),
         measures.value3(),
+        measures.value4(),
         held(id),
         waiting(id));
   }

@@ -1,6 +1,7 @@
 package dev.ordinator.stockfiles;
 
 import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
 
 import dev.ordinator.core.catalog.Gtin;
 import dev.ordinator.core.money.Money;
@@ -50,7 +51,8 @@ class ItemsFile implements StockFile, StockFile.Work {
         Column.may("supplier code", "the supplier’s own", ""),
         Column.may("family", "what variants share", ""),
         Column.may("ended", "yes: no longer sold", "no"),
-        Column.may("counted", "no: there is always enough", "yes"));
+        Column.may("counted", "no: there is always enough", "yes"),
+        Column.may("home node", "a node’s code: tried first", ""));
   }
 
   @Override
@@ -72,7 +74,8 @@ class ItemsFile implements StockFile, StockFile.Work {
                 text(item.getSupplierCode()),
                 item.getFamily(),
                 item.getEnded() ? "yes" : "no",
-                item.getCounted() ? "yes" : "no"));
+                item.getCounted() ? "yes" : "no",
+                home(item)));
       }
     }
   }
@@ -106,6 +109,7 @@ class ItemsFile implements StockFile, StockFile.Work {
             .note("family", before.getFamily(), after.getFamily())
             .note("ended", before.getEnded(), after.getEnded())
             .note("counted", before.getCounted(), after.getCounted())
+            .note("home node", home(before), home(after))
             .words());
   }
 
@@ -152,9 +156,19 @@ class ItemsFile implements StockFile, StockFile.Work {
     if (cells.has("family")) {
       item.setFamily(atMost("family", cells.text("family"), 60));
     }
+    if (cells.has("home node")) {
+      item.setHomeNodeId(new Names(db).node(cells.text("home node")));
+    }
     item.setEnded(Objects.requireNonNullElse(cells.yes("ended"), item.getEnded()));
     item.setCounted(Objects.requireNonNullElse(cells.yes("counted"), item.getCounted()));
     return item;
+  }
+
+  private String home(ItemRecord item) {
+    Long home = item.getHomeNodeId();
+    return home == null
+        ? ""
+        : db.select(NODE.CODE).from(NODE).where(NODE.ID.eq(home)).fetchSingle().value1();
   }
 
   private ItemRecord fresh(Cells cells) {

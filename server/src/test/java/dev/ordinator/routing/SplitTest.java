@@ -25,6 +25,29 @@ class SplitTest {
   }
 
   @Test
+  void anItemsHomeNodeIsTriedFirst() {
+    only("TOOL-J", Map.of("STW", 5L, "CAN", 5L, "FER", 5L));
+    String path = "/api/stock/items/" + here.itemId("TOOL-J") + "/home";
+    for (String home : List.of("FER", "CAN", "STW")) {
+      assertThat(here.mara().change("PUT", path, Map.of("node", home, "family", false)).status())
+          .isEqualTo(200);
+      here.world().shop().place(Sample.order("HN-" + home, "TOOL-J", 1));
+      JsonNode order = here.awaitStage("HN-" + home, "RELEASED");
+      assertThat(
+              here.mara()
+                  .read("/api/orders/" + order.path("id").asLong() + "/decisions")
+                  .get(0)
+                  .path("chosen")
+                  .get(0)
+                  .path("node")
+                  .asString())
+          .isEqualTo(home);
+    }
+    assertThat(here.mara().change("PUT", path, Map.of("node", "XYZ", "family", false)).status())
+        .isEqualTo(404);
+  }
+
+  @Test
   void eachNodeSendsWhatItHasAndTheChannelHearsOfEachParcel() {
     only("SMOKER-S", Map.of("STW", 5L));
     only("BRUSH", Map.of("CAN", 5L));

@@ -168,6 +168,28 @@ class RulebookTest {
   }
 
   @Test
+  void anExpressionSaysWhatTheBuilderCantAndWhatIsWrongInItIsSaidWithItsPlace() {
+    String abroad =
+        "{'is':'expression','text':\"country != \\\\'NL\\\\' && skus.exists(s, s.size() > 3)\"}";
+    JsonNode shown =
+        change(put(rule("cel", "PAID", abroad, "{'do':'addTag','tag':'by-expression'}")));
+    makeLive(shown, "what the builder can’t say");
+    arrives("RB20", "BE");
+    arrives("RB21", "NL");
+    assertThat(timeline("RB20")).contains("by-expression");
+    assertThat(timeline("RB21")).doesNotContain("by-expression");
+
+    Answer wrong =
+        tryChange(
+            put(rule("bad", "PAID", "{'is':'expression','text':'value > country'}", note("n"))));
+    assertThat(wrong.status()).isEqualTo(422);
+    assertThat(wrong.body().path("field").asString()).startsWith("$[0].rule.condition");
+    assertThat(wrong.body().path("detail").asString()).contains("line 1, column 7");
+    JsonNode faults = post("/api/rulebook/expressions", Map.of("text", "total > 5")).body();
+    assertThat(faults.get(0).path("what").asString()).contains("total");
+  }
+
+  @Test
   void rulesChooseTheLadderForbidSplittingAndPreferNodes() {
     String oneNode =
         "{'change':'putLadder','was':null,'ladder':{'name':'Whole parcels','rungs':[{'name':'One node',"

@@ -5,7 +5,8 @@ import java.util.Locale;
 import java.util.stream.Stream;
 
 /** A tree of tests over an order's facts. */
-public sealed interface Condition {
+public sealed interface Condition
+    permits Condition.All, Condition.Any, Condition.None, Condition.Test, Expression {
 
   boolean holds(OrderFacts facts);
 

@@ -12,6 +12,8 @@ import org.jspecify.annotations.Nullable;
 public enum Field {
   /** The channel's code. */
   CHANNEL(f -> new Value.Text(f.channel())),
+  /** The channel's country site, in its own words. */
+  SITE(f -> new Value.Text(f.site())),
   PAYMENT(f -> new Value.Text(f.payment().name()), names(PaymentState.values())),
   PAYMENT_METHOD(f -> new Value.Text(f.paymentMethod())),
   SERVICE_ASKED(f -> new Value.Text(f.serviceAsked())),

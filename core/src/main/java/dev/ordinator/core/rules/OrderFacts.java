@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
  * are seen as their components.
  *
  * @param channel the channel's code
+ * @param site the channel's country site, in its own words; empty: it has none
  * @param buyer mail address
  * @param firstOrder the buyer never ordered before
  * @param weekday of the look, in the merchant's time zone, as is {@code hour}
@@ -19,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  */
 public record OrderFacts(
     String channel,
+    String site,
     PaymentState payment,
     String paymentMethod,
     String serviceAsked,
@@ -50,6 +52,7 @@ public record OrderFacts(
   public OrderFacts withTags(Set<String> others) {
     return new OrderFacts(
         channel,
+        site,
         payment,
         paymentMethod,
         serviceAsked,

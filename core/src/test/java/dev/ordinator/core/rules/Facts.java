@@ -16,6 +16,7 @@ record Facts(
   OrderFacts seen() {
     return new OrderFacts(
         channel,
+        "",
         PaymentState.PAID,
         "card",
         service,

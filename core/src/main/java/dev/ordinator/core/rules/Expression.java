@@ -1,0 +1,175 @@
+package dev.ordinator.core.rules;
+
+import dev.cel.common.CelIssue;
+import dev.cel.common.CelOptions;
+import dev.cel.common.CelValidationException;
+import dev.cel.common.types.CelType;
+import dev.cel.common.types.ListType;
+import dev.cel.common.types.NullableType;
+import dev.cel.common.types.SimpleType;
+import dev.cel.common.values.NullValue;
+import dev.cel.compiler.CelCompiler;
+import dev.cel.compiler.CelCompilerBuilder;
+import dev.cel.compiler.CelCompilerFactory;
+import dev.cel.parser.CelStandardMacro;
+import dev.cel.runtime.CelEvaluationException;
+import dev.cel.runtime.CelRuntime;
+import dev.cel.runtime.CelRuntimeFactory;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A condition in CEL, the Common Expression Language (<a
+ * href="https://github.com/google/cel-spec">its definition</a>), over an order's facts and nothing
+ * else. It has no loops but those over lists, and these end after {@value #MOST_ITERATIONS} rounds.
+ * One that can't be worked out for an order, such as a division by zero, does not hold.
+ */
+public final class Expression implements Condition {
+  /** Code points. */
+  public static final int LONGEST = 1_000;
+
+  private static final int MOST_ITERATIONS = 1_000;
+  private static final int DEEPEST = 40;
+  private static final CelOptions LIMITS =
+      CelOptions.current()
+          .maxExpressionCodePointSize(LONGEST)
+          .maxParseRecursionDepth(DEEPEST)
+          .comprehensionMaxIterations(MOST_ITERATIONS)
+          .maxRegexProgramSize(500)
+          .build();
+  private static final Map<String, Fact> FACTS = facts();
+  private static final CelCompiler COMPILER = compiler();
+  private static final CelRuntime RUNTIME =
+      CelRuntimeFactory.standardCelRuntimeBuilder().setOptions(LIMITS).build();
+
+  private final String text;
+  private final CelRuntime.Program program;
+
+  /**
+   * A fact as expressions name it.
+   *
+   * @param type as CEL writes it
+   */
+  public record Name(String name, String type) {}
+
+  /**
+   * What is wrong with a text.
+   *
+   * @param line from 1, as is {@code column}
+   */
+  public record Fault(int line, int column, String what) {}
+
+  private record Fact(CelType type, Function<OrderFacts, @Nullable Object> of) {}
+
+  /**
+   * @throws IllegalArgumentException if it is not sound; says where
+   */
+  public Expression(String text) {
+    this.text = text;
+    try {
+      this.program = RUNTIME.createProgram(COMPILER.compile(text).getAst());
+    } catch (CelValidationException wrong) {
+      Fault first = faults(text).getFirst();
+      throw new IllegalArgumentException(
+          "line %d, column %d: %s".formatted(first.line(), first.column(), first.what()), wrong);
+    } catch (CelEvaluationException wrong) {
+      throw new IllegalArgumentException(wrong.getMessage(), wrong);
+    }
+  }
+
+  /** What is wrong with a text; nothing if it is an expression that says yes or no. */
+  public static List<Fault> faults(String text) {
+    List<CelIssue> issues = COMPILER.compile(text).getErrors();
+    return issues.stream().map(Expression::fault).toList();
+  }
+
+  private static Fault fault(CelIssue issue) {
+    return new Fault(
+        Math.max(1, issue.getSourceLocation().getLine()),
+        issue.getSourceLocation().getColumn() + 1,
+        issue.getMessage());
+  }
+
+  /** What expressions can ask for. */
+  public static List<Name> names() {
+    return FACTS.entrySet().stream()
+        .map(f -> new Name(f.getKey(), f.getValue().type().name().toLowerCase(Locale.ROOT)))
+        .toList();
+  }
+
+  public String text() {
+    return text;
+  }
+
+  @Override
+  public boolean holds(OrderFacts facts) {
+    Map<String, Object> values = new HashMap<>();
+    FACTS.forEach((name, fact) ->
+        values.put(name, Objects.requireNonNullElse(fact.of().apply(facts), NullValue.NULL_VALUE)));
+    try {
+      return Boolean.TRUE.equals(program.eval(values));
+    } catch (CelEvaluationException cantBe) {
+      return false;
+    }
+  }
+
+  private static Map<String, Fact> facts() {
+    CelType text = SimpleType.STRING;
+    CelType number = SimpleType.INT;
+    CelType texts = ListType.create(text);
+    Map<String, Fact> facts = new LinkedHashMap<>();
+    facts.put("channel", new Fact(text, OrderFacts::channel));
+    facts.put("site", new Fact(text, OrderFacts::site));
+    facts.put("payment", new Fact(text, f -> f.payment().name()));
+    facts.put("paymentMethod", new Fact(text, OrderFacts::paymentMethod));
+    facts.put("serviceAsked", new Fact(text, OrderFacts::serviceAsked));
+    facts.put("country", new Fact(text, OrderFacts::country));
+    facts.put("city", new Fact(text, OrderFacts::city));
+    facts.put("postcode", new Fact(text, OrderFacts::postcode));
+    facts.put("buyer", new Fact(text, OrderFacts::buyer));
+    facts.put("firstOrder", new Fact(SimpleType.BOOL, OrderFacts::firstOrder));
+    facts.put("weekday", new Fact(text, f -> f.weekday().name()));
+    facts.put("hour", new Fact(number, f -> (long) f.hour()));
+    facts.put("daysToArrival", new Fact(NullableType.create(number), OrderFacts::daysToArrival));
+    facts.put("value", new Fact(number, OrderFacts::value));
+    facts.put("weight", new Fact(number, OrderFacts::weight));
+    facts.put("units", new Fact(number, OrderFacts::units));
+    facts.put("lines", new Fact(number, OrderFacts::lines));
+    facts.put("skus", new Fact(texts, f -> List.copyOf(f.skus())));
+    facts.put("gtins", new Fact(texts, f -> List.copyOf(f.gtins())));
+    facts.put("categories", new Fact(texts, f -> List.copyOf(f.categories())));
+    facts.put("tags", new Fact(texts, f -> List.copyOf(f.tags())));
+    return facts;
+  }
+
+  private static CelCompiler compiler() {
+    CelCompilerBuilder builder =
+        CelCompilerFactory.standardCelCompilerBuilder()
+            .setOptions(LIMITS)
+            .setStandardMacros(CelStandardMacro.STANDARD_MACROS)
+            .setResultType(SimpleType.BOOL);
+    FACTS.forEach((name, fact) -> builder.addVar(name, fact.type()));
+    return builder.build();
+  }
+
+  @Override
+  public boolean equals(@Nullable Object other) {
+    return other instanceof Expression e && text.equals(e.text);
+  }
+
+  @Override
+  public int hashCode() {
+    return text.hashCode();
+  }
+
+  @Override
+  public String toString() {
+    return text;
+  }
+}
