@@ -1538,6 +1538,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/network/nodes/{code}/holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A node’s holidays to come; when it is closed besides is not among them */
+        get: operations["holidays"];
+        /** Make these a node’s holidays from today on */
+        put: operations["setHolidays"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/public-holidays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Public holidays of a country (ISO 3166-1) in a year */
+        get: operations["publicHolidays"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders": {
         parameters: {
             query?: never;
@@ -4380,6 +4415,11 @@ export interface components {
             /** Format: int64 */
             units: number;
         };
+        HolidaysPublic: {
+            /** Format: date */
+            day: string;
+            name: string;
+        };
         HomeNodesHome: {
             family: boolean;
             node: null | string;
@@ -4817,6 +4857,9 @@ export interface components {
             note: string;
             number: string;
             supplier: string;
+        };
+        NetworkDays: {
+            days: string[];
         };
         NetworkRow: {
             countries: string[];
@@ -8550,6 +8593,75 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    holidays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    setHolidays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NetworkDays"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    publicHolidays: {
+        parameters: {
+            query: {
+                country: string;
+                year: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolidaysPublic"][];
+                };
             };
         };
     };

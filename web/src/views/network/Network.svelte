@@ -7,6 +7,7 @@
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import CloseDialog from './CloseDialog.svelte';
+  import HolidaysDialog from './HolidaysDialog.svelte';
   import PauseDialog from '../routing/PauseDialog.svelte';
   import Pauses from '../routing/Pauses.svelte';
   import Times from '../routing/Times.svelte';
@@ -29,6 +30,7 @@
   const senders = $derived(nodes.filter((n) => n.leaves));
   const currency = $derived(network.data?.currency ?? '');
   let closing = $state<string>();
+  let resting = $state<string>();
   let pausing = $state(false);
 
   const openAgain = (c: Schemas['ClosuresClosure']) =>
@@ -133,9 +135,9 @@
             >Cut-off</th
           ><th class="px-2">Released now, it leaves</th><th class="px-2">That day</th><th
             class="px-2 text-right">Handling</th
-          ><th class="px-2 max-[1100px]:hidden">May handle</th><th class="px-2 max-[1100px]:hidden"
-            >Next holiday</th
-          ><th class="px-4"></th></tr
+          ><th class="px-2 max-[1100px]:hidden">May handle</th><th class="px-2">Next holiday</th><th
+            class="px-4"
+          ></th></tr
         ></thead
       >
       <tbody>
@@ -160,7 +162,13 @@
               >
               <td class="px-2 text-right">{money(n.handling, currency)}</td>
               <td class="px-2 text-soft max-[1100px]:hidden">{n.hazards.join(', ')}</td>
-              <td class="px-2 text-soft max-[1100px]:hidden">{n.holidays[0] ? day(n.holidays[0]) : ''}</td>
+              <td class="px-2 whitespace-nowrap text-soft"
+                >{#if session.mayChange}<button
+                    class="text-verdigris hover:underline"
+                    aria-label="Holidays of {n.name}"
+                    onclick={() => (resting = n.code)}>{n.holidays[0] ? day(n.holidays[0]) : 'none…'}</button
+                  >{:else}{n.holidays[0] ? day(n.holidays[0]) : ''}{/if}</td
+              >
               <td class="px-4 text-right"
                 >{#if session.mayChange}<Button small onclick={() => (closing = n.code)}
                     >Close {n.name}…</Button
@@ -190,6 +198,15 @@
   {/if}
 </section>
 {#if pausing}<PauseDialog bind:open={pausing} />{/if}
+{#if resting}
+  {@const node = nodes.find((n) => n.code === resting)}
+  {#if node}<HolidaysDialog
+      bind:open={() => true, (yes) => (resting = yes ? resting : undefined)}
+      code={node.code}
+      name={node.name}
+      country={node.country}
+    />{/if}
+{/if}
 {#if closing}
   {@const node = nodes.find((n) => n.code === closing)}
   {#if node}<CloseDialog

@@ -28,6 +28,7 @@ import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -44,14 +45,21 @@ class NetworkApi {
   private final Nodes nodes;
   private final NetworkStore store;
   private final Closures closures;
+  private final Holidays holidays;
   private final OrdinatorSettings settings;
   private final Clock clock;
 
   NetworkApi(
-      Nodes nodes, NetworkStore store, Closures closures, OrdinatorSettings settings, Clock clock) {
+      Nodes nodes,
+      NetworkStore store,
+      Closures closures,
+      Holidays holidays,
+      OrdinatorSettings settings,
+      Clock clock) {
     this.nodes = nodes;
     this.store = store;
     this.closures = closures;
+    this.holidays = holidays;
     this.settings = settings;
     this.clock = clock;
   }
@@ -184,6 +192,27 @@ class NetworkApi {
         carriage,
         carriage + node.handling().of(1, 1),
         lane.hazards());
+  }
+
+  @Operation(summary = "Public holidays of a country (ISO 3166-1) in a year")
+  @GetMapping("/public-holidays")
+  List<Holidays.Public> publicHolidays(@RequestParam String country, @RequestParam int year) {
+    return holidays.of(country, year);
+  }
+
+  @Operation(summary = "A node’s holidays to come; when it is closed besides is not among them")
+  @GetMapping("/nodes/{code}/holidays")
+  List<LocalDate> holidays(@PathVariable String code) {
+    return holidays.coming(code, LocalDate.now(clock));
+  }
+
+  record Days(Set<LocalDate> days) {}
+
+  @Operation(summary = "Make these a node’s holidays from today on")
+  @PutMapping("/nodes/{code}/holidays")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void setHolidays(@PathVariable String code, @RequestBody Days wish) {
+    holidays.set(code, wish.days());
   }
 
   @Operation(summary = "Days on which nodes send nothing, that are not over yet")

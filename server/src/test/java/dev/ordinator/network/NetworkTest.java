@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -66,6 +67,32 @@ class NetworkTest {
     JsonNode sheet = here.mara().read("/api/orders/" + late.path("id").asLong());
     assertThat(LocalDate.parse(sheet.path("consignments").get(0).path("handOverOn").asString()))
         .isAfter(last);
+  }
+
+  @Test
+  void publicHolidaysOfACountryCanBeMadeANodesAndThenItDoesNotWork() {
+    JsonNode known = here.mara().read("/api/network/public-holidays?country=NL&year=2027");
+    assertThat(known.valueStream().map(h -> h.path("day").asString()))
+        .as("New Year, Easter Monday, King’s Day, Christmas")
+        .contains("2027-01-01", "2027-03-29", "2027-04-27", "2027-12-25");
+    assertThat(here.mara().get("/api/network/public-holidays?country=XX&year=2027").status())
+        .isEqualTo(422);
+
+    LocalDate leaves = leaves("STW");
+    String path = "/api/network/nodes/STW/holidays";
+    JsonNode before = here.mara().read(path);
+    assertThat(setHolidays(path, leaves.toString())).isEqualTo(204);
+    assertThat(leaves("STW")).isAfter(leaves);
+    assertThat(setHolidays(path, "2020-01-01")).as("it is over").isEqualTo(422);
+    assertThat(here.mara().read(path)).hasSize(1);
+    assertThat(
+            setHolidays(path, before.valueStream().map(JsonNode::asString).toArray(String[]::new)))
+        .isEqualTo(204);
+    assertThat(leaves("STW")).isEqualTo(leaves);
+  }
+
+  private static int setHolidays(String path, String... days) {
+    return here.mara().change("PUT", path, Map.of("days", List.of(days))).status();
   }
 
   private static int close(String node, LocalDate first, LocalDate last, String reason) {
