@@ -42,6 +42,26 @@ class NetworkJourneyTest {
   }
 
   @Test
+  void aNodeTakesThePublicHolidaysOfItsCountry() {
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/network");
+      mara.click("Holidays of Ferry Lane");
+      Locator dialog = mara.page().locator("dialog");
+      int year = LocalDate.now().getYear() + 2;
+      dialog.getByLabel("Year").selectOption(String.valueOf(year));
+      dialog.getByText("public holidays of").click();
+      assertThat(dialog).containsText("New Year");
+      mara.isAccessible();
+      mara.click("1 Jan %d is a working day".formatted(year));
+      mara.click("Keep");
+      assertThat(dialog).hasCount(0);
+      mara.sees("Ferry Lane does not work on");
+      mara.click("Undo");
+      mara.sees("as before");
+    }
+  }
+
+  @Test
   void routingIsStoppedForAChannelAndGoesOn() {
     try (Desk mara = Stage.desk("mara")) {
       mara.go("/network");

@@ -58,6 +58,12 @@ public final class Shots {
               List.of("A delivery came…", "All as expected"),
               "Take in"),
           new Shot("rulebook", "/rulebook?rule=glass", ColorScheme.LIGHT, List.of(), "of 30 days"),
+          new Shot(
+              "rehearsal",
+              "/rulebook?tab=rehearsal",
+              ColorScheme.LIGHT,
+              List.of(),
+              "orders would go otherwise"),
           new Shot("network", "/network", ColorScheme.LIGHT, List.of(), "Mon to Fri"),
           new Shot("suppliers", "/suppliers", ColorScheme.LIGHT, List.of(), "none yet"),
           new Shot("channels", "/channels", ColorScheme.LIGHT, List.of(), "Our item"),
