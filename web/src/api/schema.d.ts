@@ -1493,7 +1493,7 @@ export interface paths {
         /** Days on which nodes send nothing, that are not over yet */
         get: operations["closures"];
         put?: never;
-        /** Close a node from one day to another, both included */
+        /** Close a node, or one of its lanes, from one day to another, both included */
         post: operations["close"];
         delete?: never;
         options?: never;
@@ -1549,6 +1549,23 @@ export interface paths {
         get: operations["holidays"];
         /** Make these a node’s holidays from today on */
         put: operations["setHolidays"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/nodes/{code}/lanes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The lanes of a node */
+        get: operations["lanes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -3696,15 +3713,27 @@ export interface components {
             first: string;
             /** Format: int64 */
             id: number;
+            /** Format: int64 */
+            lane: number | null;
+            laneName: string;
             /** Format: date */
             last: string;
             node: string;
             nodeName: string;
             reason: string;
         };
+        ClosuresLaneName: {
+            carrier: string;
+            /** Format: int64 */
+            id: number;
+            service: string;
+            zone: string;
+        };
         ClosuresWish: {
             /** Format: date */
             first: string;
+            /** Format: int64 */
+            lane: number | null;
             /** Format: date */
             last: string;
             node: string;
@@ -8556,6 +8585,7 @@ export interface operations {
         parameters: {
             query: {
                 node: string;
+                lane?: number;
                 first: string;
                 last: string;
             };
@@ -8639,6 +8669,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    lanes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosuresLaneName"][];
+                };
             };
         };
     };

@@ -4,7 +4,7 @@
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
-  import { day, plural } from '../../parts/format';
+  import { day, plural, word } from '../../parts/format';
   import { useDoing } from '../../state/doing';
 
   interface Props {
@@ -20,19 +20,33 @@
   let first = $state(untrack(() => today));
   let last = $state(untrack(() => today));
   let reason = $state('');
+  let lane = $state('');
+  const lanes = createQuery(() => ({
+    queryKey: ['network', 'lanes', code],
+    queryFn: () => get(api.GET('/api/network/nodes/{code}/lanes', { params: { path: { code } } }))
+  }));
+  const only = $derived(lanes.data?.find((l) => String(l.id) === lane));
   const sound = $derived(first !== '' && last >= first);
   const affected = createQuery(() => ({
-    queryKey: ['network', 'affected', code, first, last],
+    queryKey: ['network', 'affected', code, lane, first, last],
     enabled: sound,
     queryFn: () =>
-      get(api.GET('/api/network/closures/affected', { params: { query: { node: code, first, last } } }))
+      get(
+        api.GET('/api/network/closures/affected', {
+          params: { query: { node: code, lane: only?.id, first, last } }
+        })
+      )
   }));
 
   async function close(event: SubmitEvent) {
     event.preventDefault();
     await run(
-      get(api.POST('/api/network/closures', { body: { node: code, first, last, reason } })),
-      `${name} sends nothing from ${day(first)} to ${day(last)}`
+      get(
+        api.POST('/api/network/closures', {
+          body: { node: code, lane: only?.id ?? null, first, last, reason }
+        })
+      ),
+      `${name} sends nothing${only ? ` by ${only.carrier} ${only.service} to ${word(only.zone)}` : ''} from ${day(first)} to ${day(last)}`
     );
     open = false;
   }
@@ -60,6 +74,13 @@
         /></label
       >
     </div>
+    <label class="block text-soft"
+      >What<select class="field mt-1 block w-full text-ink" bind:value={lane}
+        ><option value="">all of it</option>{#each lanes.data ?? [] as l (l.id)}<option value={String(l.id)}
+            >only {l.carrier} {l.service} to {word(l.zone)}</option
+          >{/each}</select
+      ></label
+    >
     <label class="block text-soft"
       >Why<input
         class="field mt-1 block w-full text-ink"

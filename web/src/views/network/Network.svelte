@@ -36,12 +36,12 @@
   const openAgain = (c: Schemas['ClosuresClosure']) =>
     run(
       get(api.DELETE('/api/network/closures/{id}', { params: { path: { id: c.id } } })),
-      `${c.nodeName} sends on those days again`,
+      `${c.nodeName} sends${c.laneName ? ` by ${c.laneName}` : ''} on those days again`,
       () =>
         void run(
           get(
             api.POST('/api/network/closures', {
-              body: { node: c.node, first: c.first, last: c.last, reason: c.reason }
+              body: { node: c.node, lane: c.lane, first: c.first, last: c.last, reason: c.reason }
             })
           ),
           ''
@@ -188,7 +188,7 @@
     <ul class="px-4 pb-4">
       {#each closures.data as c (c.id)}
         <li class="flex items-baseline gap-2 py-1">
-          <b class="font-[600]">{c.nodeName}</b>
+          <b class="font-[600]">{c.nodeName}{c.laneName ? `, only ${c.laneName}` : ''}</b>
           <span>{day(c.first)}{c.last === c.first ? '' : ` to ${day(c.last)}`}: {c.reason}</span>
           <span class="text-soft">{c.by}</span>
           {#if session.mayChange}<Button small onclick={() => void openAgain(c)}>Open it then</Button>{/if}

@@ -1,50 +1,95 @@
 package dev.ordinator.network;
 
+import static dev.ordinator.schema.Tables.CARRIER;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.LANE;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.NODE_CLOSURE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.ZONE;
+import static org.jooq.impl.DSL.noCondition;
 
+import dev.ordinator.core.network.Destination;
+import dev.ordinator.core.network.Zone;
 import dev.ordinator.platform.Problem;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
+import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
- * Days on which a node sends nothing, for a reason. Routing counts them like holidays: what is
- * routed there leaves afterwards, or from elsewhere if that is cheaper or in time.
+ * Days on which a node sends nothing, or not by one of its lanes, for a reason. Routing counts a
+ * node's like holidays: what is routed there leaves afterwards, or from elsewhere if that is
+ * cheaper or in time. A lane that is closed on the day on which a release now would leave is not
+ * there.
  */
 @Service
 class Closures {
   private static final int LONGEST = 366;
 
   private final DSLContext db;
+  private final NetworkStore store;
   private final Clock clock;
 
-  Closures(DSLContext db, Clock clock) {
+  Closures(DSLContext db, NetworkStore store, Clock clock) {
     this.db = db;
+    this.store = store;
     this.clock = clock;
   }
 
   /**
+   * @param lane only that lane of the node; null: all of it
+   * @param laneName its carrier, service and zone; empty: all of it
    * @param first both days included, in the node's time zone
    */
   record Closure(
       long id,
       String node,
       String nodeName,
+      @Nullable Long lane,
+      String laneName,
       LocalDate first,
       LocalDate last,
       String reason,
       String by,
       Instant at) {}
 
-  record Wish(String node, LocalDate first, LocalDate last, String reason) {}
+  /**
+   * @param lane only that lane of the node; null: all of it
+   */
+  record Wish(String node, @Nullable Long lane, LocalDate first, LocalDate last, String reason) {}
+
+  /** A lane of a node. */
+  record LaneName(long id, String carrier, String service, String zone) {
+    String words() {
+      return "%s %s to %s".formatted(carrier, service, zone);
+    }
+  }
+
+  List<LaneName> lanes(String node) {
+    return lanes(NODE.CODE.eq(node));
+  }
+
+  private List<LaneName> lanes(Condition which) {
+    return db.select(LANE.ID, CARRIER.CODE, LANE.SERVICE, ZONE.CODE)
+        .from(LANE)
+        .join(NODE)
+        .on(NODE.ID.eq(LANE.NODE_ID))
+        .join(CARRIER)
+        .on(CARRIER.ID.eq(LANE.CARRIER_ID))
+        .join(ZONE)
+        .on(ZONE.ID.eq(LANE.ZONE_ID))
+        .where(which)
+        .orderBy(LANE.POSITION)
+        .fetch(r -> new LaneName(r.value1(), r.value2(), r.value3(), r.value4()));
+  }
 
   /**
    * What of a node's waits to leave on one of these days; it stays until somebody sends it
@@ -58,6 +103,10 @@ class Closures {
             NODE_CLOSURE.ID,
             NODE.CODE,
             NODE.NAME,
+            NODE_CLOSURE.LANE_ID,
+            CARRIER.CODE,
+            LANE.SERVICE,
+            ZONE.CODE,
             NODE_CLOSURE.FIRST_DAY,
             NODE_CLOSURE.LAST_DAY,
             NODE_CLOSURE.REASON,
@@ -66,6 +115,12 @@ class Closures {
         .from(NODE_CLOSURE)
         .join(NODE)
         .on(NODE.ID.eq(NODE_CLOSURE.NODE_ID))
+        .leftJoin(LANE)
+        .on(LANE.ID.eq(NODE_CLOSURE.LANE_ID))
+        .leftJoin(CARRIER)
+        .on(CARRIER.ID.eq(LANE.CARRIER_ID))
+        .leftJoin(ZONE)
+        .on(ZONE.ID.eq(LANE.ZONE_ID))
         .where(NODE_CLOSURE.LAST_DAY.ge(LocalDate.now(clock).minusDays(1)))
         .orderBy(NODE_CLOSURE.FIRST_DAY, NODE_CLOSURE.ID)
         .fetch(r ->
@@ -74,21 +129,32 @@ class Closures {
                 r.value2(),
                 r.value3(),
                 r.value4(),
-                r.value5(),
-                r.value6(),
-                r.value7(),
-                r.value8()));
+                r.value4() == null
+                    ? ""
+                    : new LaneName(r.value4(), r.value5(), r.value6(), r.value7()).words(),
+                r.value8(),
+                r.value9(),
+                r.value10(),
+                r.value11(),
+                r.value12()));
   }
 
   /** What would still be there, the first to leave first. */
-  List<Affected> affected(String node, LocalDate first, LocalDate last) {
-    return db.select(
+  List<Affected> affected(String node, @Nullable Long lane, LocalDate first, LocalDate last) {
+    Optional<LaneName> only = lane == null ? Optional.empty() : Optional.of(lane(node, lane));
+    List<Zone> zones = only.isEmpty() ? List.of() : store.zones();
+    return db
+        .select(
             SALES_ORDER.ID,
             SALES_ORDER.NUMBER,
             SALES_ORDER.BUYER_NAME,
             CONSIGNMENT.HAND_OVER_ON,
-            CONSIGNMENT.UNITS)
+            CONSIGNMENT.UNITS,
+            SALES_ORDER.SHIP_COUNTRY,
+            SALES_ORDER.SHIP_POSTCODE)
         .from(CONSIGNMENT)
+        .join(CARRIER)
+        .on(CARRIER.ID.eq(CONSIGNMENT.CARRIER_ID))
         .join(NODE)
         .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
         .join(SALES_ORDER)
@@ -96,8 +162,18 @@ class Closures {
         .where(NODE.CODE.eq(node))
         .and(CONSIGNMENT.STATE.in("PLANNED", "RELEASED"))
         .and(CONSIGNMENT.HAND_OVER_ON.between(first, last))
+        .and(
+            only.map(l -> CARRIER.CODE.eq(l.carrier()).and(CONSIGNMENT.SERVICE.eq(l.service())))
+                .orElse(noCondition()))
         .orderBy(CONSIGNMENT.HAND_OVER_ON, CONSIGNMENT.ID)
-        .fetch(r -> new Affected(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()));
+        .stream()
+        .filter(r ->
+            only.isEmpty()
+                || Zone.of(new Destination(r.value6(), r.value7()), zones)
+                    .filter(zone -> zone.code().equals(only.get().zone()))
+                    .isPresent())
+        .map(r -> new Affected(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()))
+        .toList();
   }
 
   /**
@@ -124,14 +200,22 @@ class Closures {
     if (wish.reason().isBlank() || wish.reason().length() > 200) {
       throw Problem.invalid("reason", "say why, in at most 200 characters");
     }
+    Long lane = wish.lane();
     db.insertInto(NODE_CLOSURE)
         .set(NODE_CLOSURE.NODE_ID, node.value1())
+        .set(NODE_CLOSURE.LANE_ID, lane == null ? null : (Long) lane(wish.node(), lane).id())
         .set(NODE_CLOSURE.FIRST_DAY, wish.first())
         .set(NODE_CLOSURE.LAST_DAY, wish.last())
         .set(NODE_CLOSURE.REASON, wish.reason().strip())
         .set(NODE_CLOSURE.MADE_BY, who)
         .set(NODE_CLOSURE.MADE_AT, clock.instant())
         .execute();
+  }
+
+  private LaneName lane(String node, long id) {
+    return lanes(NODE.CODE.eq(node).and(LANE.ID.eq(id))).stream()
+        .findFirst()
+        .orElseThrow(() -> Problem.invalid("lane", "the node has no such lane"));
   }
 
   /** It sends again, from now on. */

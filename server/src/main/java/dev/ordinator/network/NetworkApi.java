@@ -221,16 +221,25 @@ class NetworkApi {
     return closures.all();
   }
 
+  @Operation(summary = "The lanes of a node")
+  @GetMapping("/nodes/{code}/lanes")
+  List<Closures.LaneName> lanes(@PathVariable String code) {
+    return closures.lanes(code);
+  }
+
   @Operation(
       summary = "What waits at a node to leave on one of these days",
       description = "It stays there if the node is closed then; send it elsewhere by hand.")
   @GetMapping("/closures/affected")
   List<Closures.Affected> affected(
-      @RequestParam String node, @RequestParam LocalDate first, @RequestParam LocalDate last) {
-    return closures.affected(node, first, last);
+      @RequestParam String node,
+      @RequestParam(required = false) @Nullable Long lane,
+      @RequestParam LocalDate first,
+      @RequestParam LocalDate last) {
+    return closures.affected(node, lane, first, last);
   }
 
-  @Operation(summary = "Close a node from one day to another, both included")
+  @Operation(summary = "Close a node, or one of its lanes, from one day to another, both included")
   @PostMapping("/closures")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void close(@RequestBody Closures.Wish wish) {

@@ -18,6 +18,8 @@ import dev.ordinator.core.network.RateTable;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.network.WorkCalendar;
 import dev.ordinator.core.network.Zone;
+import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -35,13 +37,16 @@ import org.springframework.stereotype.Repository;
 @Repository
 class NetworkStore {
   private final DSLContext db;
+  private final Clock clock;
 
-  NetworkStore(DSLContext db) {
+  NetworkStore(DSLContext db, Clock clock) {
     this.db = db;
+    this.clock = clock;
   }
 
   Network load() {
-    return new Network(nodes(), lanes(), zones());
+    List<Node> nodes = nodes();
+    return new Network(nodes, lanes(nodes), zones());
   }
 
   List<Node> nodes() {
@@ -85,11 +90,12 @@ class NetworkStore {
                 commaSet(r.get(NODE.HAZARDS))));
   }
 
-  /** Days of closures by their node's id: it does not work then. */
+  /** Days of nodes' closures by their ids: they don't work then. */
   private Map<Long, Set<LocalDate>> closedDays() {
     Map<Long, Set<LocalDate>> days = new HashMap<>();
     db.select(NODE_CLOSURE.NODE_ID, NODE_CLOSURE.FIRST_DAY, NODE_CLOSURE.LAST_DAY)
         .from(NODE_CLOSURE)
+        .where(NODE_CLOSURE.LANE_ID.isNull())
         .forEach(r ->
             r.value2()
                 .datesUntil(r.value3().plusDays(1))
@@ -103,7 +109,9 @@ class NetworkStore {
     return all;
   }
 
-  private List<Lane> lanes() {
+  /** But for those that are closed on the day on which a release now would leave their node. */
+  private List<Lane> lanes(List<Node> nodes) {
+    Set<Long> closed = closedLanes(nodes);
     Map<Long, List<RateTable.Step>> rates =
         db.select(LANE_RATE.LANE_ID, LANE_RATE.UP_TO, LANE_RATE.PRICE)
             .from(LANE_RATE)
@@ -130,6 +138,7 @@ class NetworkStore {
         .on(ZONE.ID.eq(LANE.ZONE_ID))
         .join(CARRIER)
         .on(CARRIER.ID.eq(LANE.CARRIER_ID))
+        .where(LANE.ID.notIn(closed))
         .orderBy(LANE.POSITION)
         .fetch(r ->
             new Lane(
@@ -142,6 +151,25 @@ class NetworkStore {
                 r.get(LANE.TRANSIT_DAYS),
                 new RateTable(rates.getOrDefault(r.get(LANE.ID), List.of())),
                 commaSet(r.get(LANE.HAZARDS))));
+  }
+
+  private Set<Long> closedLanes(List<Node> nodes) {
+    Instant now = clock.instant();
+    Map<String, LocalDate> leaves =
+        nodes.stream().collect(Collectors.toMap(Node::code, n -> n.handOverDay(now)));
+    Set<Long> closed = new HashSet<>();
+    db.select(NODE_CLOSURE.LANE_ID, NODE.CODE, NODE_CLOSURE.FIRST_DAY, NODE_CLOSURE.LAST_DAY)
+        .from(NODE_CLOSURE)
+        .join(NODE)
+        .on(NODE.ID.eq(NODE_CLOSURE.NODE_ID))
+        .where(NODE_CLOSURE.LANE_ID.isNotNull())
+        .forEach(r -> {
+          LocalDate day = leaves.get(r.value2());
+          if (day != null && !day.isBefore(r.value3()) && !day.isAfter(r.value4())) {
+            closed.add(r.value1());
+          }
+        });
+    return closed;
   }
 
   List<Zone> zones() {

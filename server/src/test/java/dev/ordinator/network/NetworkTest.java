@@ -70,6 +70,43 @@ class NetworkTest {
   }
 
   @Test
+  void aClosedLaneIsNotTakenOnItsDaysAndTheNodeGoesOnSending() {
+    LocalDate leaves = leaves("STW");
+    JsonNode lanes = here.mara().read("/api/network/nodes/STW/lanes");
+    JsonNode lane =
+        lanes
+            .valueStream()
+            .filter(l -> l.path("service").asString().equals("PARCEL"))
+            .filter(l -> l.path("zone").asString().equals("HOME"))
+            .findFirst()
+            .orElseThrow();
+    here.world().shop().place(Sample.order("NW5", "EX-3M", 1));
+    long id = here.awaitStage("NW5", "RELEASED").path("id").asLong();
+    String query =
+        "/api/network/closures/affected?node=STW&first=%s&last=%s&lane=".formatted(leaves, leaves);
+    assertThat(
+            here.mara()
+                .read(query + lane.path("id").asLong())
+                .valueStream()
+                .map(a -> a.path("orderId").asLong()))
+        .contains(id);
+    assertThat(here.mara().get(query + "999999").status()).isEqualTo(422);
+
+    Map<String, Object> wish =
+        Map.of(
+            "node", "STW",
+            "lane", lane.path("id").asLong(),
+            "first", leaves.toString(),
+            "last", leaves.toString(),
+            "reason", "the carrier strikes");
+    assertThat(here.mara().post("/api/network/closures", wish).status()).isEqualTo(204);
+    assertThat(leaves("STW")).as("it sends by others").isEqualTo(leaves);
+    assertThat(way("?grams=1500", "HOME", "STW").path("service").asString()).isNotEqualTo("PARCEL");
+    assertThat(here.mara().read("/api/network/closures").get(0).path("laneName").asString())
+        .contains("PARCEL to HOME");
+  }
+
+  @Test
   void publicHolidaysOfACountryCanBeMadeANodesAndThenItDoesNotWork() {
     JsonNode known = here.mara().read("/api/network/public-holidays?country=NL&year=2027");
     assertThat(known.valueStream().map(h -> h.path("day").asString()))
