@@ -3751,7 +3751,7 @@ export interface components {
         };
         ConditionTest: components["schemas"]["Condition"] & {
             /** @enum {string} */
-            field?: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
+            field?: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "HOME_NODE" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
             negated?: boolean;
             /** @enum {string} */
             operator?: "IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER";
@@ -5736,7 +5736,7 @@ export interface components {
         };
         RulebookFieldTerm: {
             /** @enum {string} */
-            field: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
+            field: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "HOME_NODE" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
             /** @enum {string} */
             kind: "TEXT" | "CHOICE" | "TEXTS" | "NUMBER";
             operators: ("IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER")[];

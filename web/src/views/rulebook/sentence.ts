@@ -41,6 +41,7 @@ export const FIELDS: Record<Field, string> = {
   SKU: 'item SKU',
   GTIN: 'item GTIN',
   CATEGORY: 'item category',
+  HOME_NODE: 'item’s home node',
   TAG: 'order tag',
   VALUE: 'value',
   WEIGHT: 'weight',

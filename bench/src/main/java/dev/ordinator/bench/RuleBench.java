@@ -115,6 +115,7 @@ public final class RuleBench {
               Set.of("SKU" + random.nextInt(2_500), "SKU" + (2_500 + random.nextInt(2_500))),
               Set.of(),
               Set.of("tools"),
+              Set.of(),
               Set.of()));
     }
     return orders;

@@ -273,6 +273,7 @@ public class FirstLook {
         content.skus(),
         content.gtins(),
         content.kinds(),
+        content.homes(),
         Set.of());
   }
 }

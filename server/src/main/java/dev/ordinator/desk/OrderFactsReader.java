@@ -27,6 +27,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
@@ -58,7 +59,14 @@ public class OrderFactsReader {
    * @param weight grams
    */
   record Content(
-      long weight, long units, long lines, Set<String> skus, Set<String> gtins, Set<String> kinds) {
+      long weight,
+      long units,
+      long lines,
+      Set<String> skus,
+      Set<String> gtins,
+      Set<String> kinds,
+      Set<String> homes) {
+    static final Content NOTHING = new Content(0, 0, 0, Set.of(), Set.of(), Set.of(), Set.of());
 
     static Content of(List<Units> units, long lines, Goods goods) {
       List<StockedItem> its =
@@ -69,7 +77,8 @@ public class OrderFactsReader {
           lines,
           its.stream().map(i -> i.item().sku()).collect(Collectors.toSet()),
           its.stream().map(StockedItem::gtin).filter(g -> !g.isEmpty()).collect(Collectors.toSet()),
-          its.stream().map(StockedItem::category).collect(Collectors.toSet()));
+          its.stream().map(StockedItem::category).collect(Collectors.toSet()),
+          its.stream().map(StockedItem::home).filter(Objects::nonNull).collect(Collectors.toSet()));
     }
   }
 
@@ -150,8 +159,7 @@ public class OrderFactsReader {
     Map<Long, OrderFacts> facts = new LinkedHashMap<>();
     for (Record head : heads) {
       long id = head.get(SALES_ORDER.ID);
-      Content content =
-          contents.getOrDefault(id, new Content(0, 0, 0, Set.of(), Set.of(), Set.of()));
+      Content content = contents.getOrDefault(id, Content.NOTHING);
       ZonedDateTime moment = moment(at == null ? head.get(SALES_ORDER.RECEIVED_AT) : at);
       Long firstId = first.get(head.get(SALES_ORDER.EMAIL).toLowerCase(Locale.ROOT));
       facts.put(
@@ -177,6 +185,7 @@ public class OrderFactsReader {
               content.skus(),
               content.gtins(),
               content.kinds(),
+              content.homes(),
               tags.getOrDefault(id, Set.of())));
     }
     return facts;

@@ -144,6 +144,7 @@ public final class Expression implements Condition {
     facts.put("skus", new Fact(texts, f -> List.copyOf(f.skus())));
     facts.put("gtins", new Fact(texts, f -> List.copyOf(f.gtins())));
     facts.put("categories", new Fact(texts, f -> List.copyOf(f.categories())));
+    facts.put("homeNodes", new Fact(texts, f -> List.copyOf(f.homes())));
     facts.put("tags", new Fact(texts, f -> List.copyOf(f.tags())));
     return facts;
   }

@@ -28,6 +28,8 @@ public enum Field {
   SKU(f -> new Value.Texts(f.skus())),
   GTIN(f -> new Value.Texts(f.gtins())),
   CATEGORY(f -> new Value.Texts(f.categories())),
+  /** Codes of the nodes at which its items are at home. */
+  HOME_NODE(f -> new Value.Texts(f.homes())),
   TAG(f -> new Value.Texts(f.tags())),
   /** Minor units of the base currency. */
   VALUE(f -> new Value.Number(f.value())),
@@ -60,7 +62,7 @@ public enum Field {
     record Texts(Set<String> texts) implements Value {}
   }
 
-  private static final Set<Field> MANY = Set.of(SKU, GTIN, CATEGORY, TAG);
+  private static final Set<Field> MANY = Set.of(SKU, GTIN, CATEGORY, HOME_NODE, TAG);
   private static final Set<Field> NUMBERS =
       Set.of(VALUE, WEIGHT, UNITS, LINES, HOUR, DAYS_TO_ARRIVAL);
 

@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param weekday of the look, in the merchant's time zone, as is {@code hour}
  * @param value minor units of the base currency
  * @param weight grams, all units together
+ * @param homes codes of the nodes at which its items are at home
  * @param daysToArrival from the day of the look to the arrival asked for; null: none was
  */
 public record OrderFacts(
@@ -39,12 +40,14 @@ public record OrderFacts(
     Set<String> skus,
     Set<String> gtins,
     Set<String> categories,
+    Set<String> homes,
     Set<String> tags) {
 
   public OrderFacts {
     skus = Set.copyOf(skus);
     gtins = Set.copyOf(gtins);
     categories = Set.copyOf(categories);
+    homes = Set.copyOf(homes);
     tags = Set.copyOf(tags);
   }
 
@@ -71,6 +74,7 @@ public record OrderFacts(
         skus,
         gtins,
         categories,
+        homes,
         others);
   }
 }

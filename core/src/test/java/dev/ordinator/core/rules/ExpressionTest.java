@@ -28,6 +28,7 @@ class ExpressionTest {
         "weight / units > 500",
         "buyer.matches('.*@buyer[.]example') && !firstOrder",
         "categories.filter(c, c != 'jars').size() == 1",
+        "homeNodes == ['STW']",
         "weekday in ['SATURDAY', 'MONDAY'] && hour < 12"
       })
   void saysWhatTheBuilderCant(String text) {
@@ -137,6 +138,7 @@ class ExpressionTest {
         Set.of(skus),
         Set.of(),
         Set.of("jars", "frames"),
+        Set.of("STW"),
         Set.of());
   }
 }

@@ -35,6 +35,7 @@ record Facts(
         Set.of("JAR-500", "SMOKER"),
         Set.of("8712340051209"),
         categories,
+        Set.of(),
         tags);
   }
 }
