@@ -8,6 +8,7 @@
     key?: string;
     disabled?: boolean;
     title?: string;
+    'aria-label'?: string;
     type?: 'button' | 'submit';
     href?: string;
     target?: string;

@@ -170,8 +170,10 @@
                   >{:else}{n.holidays[0] ? day(n.holidays[0]) : ''}{/if}</td
               >
               <td class="px-4 text-right"
-                >{#if session.mayChange}<Button small onclick={() => (closing = n.code)}
-                    >Close {n.name}…</Button
+                >{#if session.mayChange}<Button
+                    small
+                    aria-label="Close {n.name}…"
+                    onclick={() => (closing = n.code)}>Close…</Button
                   >{/if}</td
               >
             {:else}

@@ -63,7 +63,7 @@
 
 <Dialog bind:open wide title="Route {plural(orders.length, 'order')} together">
   {#if p}
-    {#if p.planned.length}
+    {#if sent.length}
       <p>
         <b class="font-[650]">{plural(sent.length, 'order')} would be sent</b> for {money(cost, p.currency)}
         {p.currency}, {Object.entries(p.consignments)
@@ -112,7 +112,9 @@
       </ul>
     {/if}
     <div class="flex items-center gap-2">
-      <Button main disabled={busy} onclick={() => void route()}>Route them</Button>
+      <Button main disabled={busy || !(sent.length || p.left.length)} onclick={() => void route()}
+        >Route them</Button
+      >
       {#if sent.length}<Button disabled={busy} onclick={() => void saveCase()}>Save as a case</Button>{/if}
       <span class="text-soft">Nothing has happened yet.</span>
     </div>

@@ -27,9 +27,9 @@ class NetworkJourneyTest {
       mara.click("Close Ferry Lane…");
       Locator dialog = mara.page().locator("dialog");
       String day = LocalDate.now().plusDays(300).toString();
-      dialog.getByLabel("To").fill(day);
-      dialog.getByLabel("From").fill(day);
-      dialog.getByLabel("Why").fill("the street is dug up");
+      dialog.getByLabel("To", exactly()).fill(day);
+      dialog.getByLabel("From", exactly()).fill(day);
+      dialog.getByLabel("Why", exactly()).fill("the street is dug up");
       assertThat(dialog).containsText("Nothing waits there to leave then");
       mara.isAccessible();
       mara.press("Enter");
@@ -80,5 +80,9 @@ class NetworkJourneyTest {
       mara.click("Route again");
       assertThat(mara.page().getByText("their catalogue is wrong")).hasCount(0);
     }
+  }
+
+  private static Locator.GetByLabelOptions exactly() {
+    return new Locator.GetByLabelOptions().setExact(true);
   }
 }
