@@ -116,6 +116,11 @@
             bind:value={rung.maxConsignments}
           />
           <span>{rung.maxConsignments === 1 ? 'consignment' : 'consignments'},</span>
+          <select class={LIST} aria-label="How much of it, rung {i + 1}" bind:value={rung.cover}
+            ><option value="WHOLE">all of it,</option><option value="MOST"
+              >as much as there is; the rest waits,</option
+            ></select
+          >
           <select class={LIST} aria-label="How late, rung {i + 1}" bind:value={rung.late}
             ><option value="FORBID">in time</option><option value="ALLOW">even if it is late</option></select
           >

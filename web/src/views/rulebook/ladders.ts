@@ -10,7 +10,7 @@ export function rungWords(rung: Rung): string {
   ].filter(Boolean);
   return [
     ...from,
-    rung.cover === 'WHOLE' ? 'whole' : 'what there is',
+    rung.cover === 'WHOLE' ? 'whole' : 'what there is, the rest waits',
     rung.late === 'FORBID' ? 'in time' : 'may be late',
     rung.maxConsignments === 1 ? 'one consignment' : `at most ${rung.maxConsignments}`
   ].join(', ');

@@ -275,6 +275,7 @@ public class OrderDesk {
     if (!order.held()) {
       consignments.releasePlanned(order.id(), DESK);
       rules.apply(order.id(), RuleEvent.RELEASED);
+      routing.lookAtRest(order);
     }
   }
 

@@ -78,17 +78,31 @@ class RouteStep {
   /** Routes an order by itself. */
   void alone(OrderHead order) {
     Set<String> serving = channels.byId(order.channelId()).terms().nodes();
-    switch (routing.route(order, serving, ROUTER)) {
-      case Routing.Result.Routed() -> routed(order);
+    done(order, routing.route(order, serving, ROUTER));
+  }
+
+  /** What comes next, by how routing an order ended. */
+  void done(OrderHead order, Routing.Result result) {
+    switch (result) {
+      case Routing.Result.Routed() -> {
+        orders.setWaiting(order.id(), false);
+        snags.leave(order.id(), UNROUTED);
+        routed(order);
+      }
+      case Routing.Result.Partly(Set<Long> itemIds) -> {
+        snags.leave(order.id(), UNROUTED);
+        orders.setWaiting(order.id(), true);
+        items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
+        routed(order);
+        shortOnce(order);
+      }
       case Routing.Result.Short(Set<Long> itemIds) -> {
         // it may have been short of something else before
         snags.leave(order.id(), UNROUTED);
         orders.setWaiting(order.id(), true);
         restUnlessSnagsGo(order);
         items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
-        if (!order.snagged()) {
-          rules.apply(order.id(), RuleEvent.SHORT); // once, not at every look that follows
-        }
+        shortOnce(order);
       }
       case Routing.Result.Full() -> {
         orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(FULL_PAUSE));
@@ -114,12 +128,23 @@ class RouteStep {
     }
   }
 
-  /** It is planned from where it is sent. */
-  void routed(OrderHead order) {
-    orders.setWaiting(order.id(), false);
-    snags.leave(order.id(), UNROUTED);
+  private void routed(OrderHead order) {
     orders.setNext(order.id(), Step.RELEASE);
     rules.apply(order.id(), RuleEvent.ROUTED);
+  }
+
+  /** What was left of an order that is released in part is looked at once more, and then waits. */
+  void lookAtRest(OrderHead order) {
+    if (order.snagged() && !routing.isWhole(order.id())) {
+      orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(SECOND_LOOK));
+    }
+  }
+
+  /** Rules look when it is found short, not at every look that follows. */
+  private void shortOnce(OrderHead order) {
+    if (!order.snagged()) {
+      rules.apply(order.id(), RuleEvent.SHORT);
+    }
   }
 
   /** Stock may come between the look and the snag: who is snagged first is looked at once more. */

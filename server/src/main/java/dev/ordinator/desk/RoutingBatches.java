@@ -13,6 +13,11 @@ import dev.ordinator.routing.RoutingTimes;
 import dev.ordinator.stock.StockLedger;
 import java.util.List;
 import java.util.Optional;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import java.util.function.Consumer;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 
 /**
@@ -24,7 +29,8 @@ import org.springframework.stereotype.Service;
 class RoutingBatches {
   private static final String ROUTER = "router";
   private static final int MOST = 1_000;
-  private static final int ROUNDS = 5;
+  private static final int ROUNDS = 20;
+  private static final Logger LOG = LoggerFactory.getLogger(RoutingBatches.class);
 
   private final RoutingTimes times;
   private final RoutingPauses pauses;
@@ -57,37 +63,43 @@ class RoutingBatches {
   }
 
   private void route(long channel) {
-    int left = Integer.MAX_VALUE;
+    SortedMap<Integer, List<Long>> before = new TreeMap<>();
     for (int round = 0; round < ROUNDS; round++) {
-      var waiting = times.waiting(channel, MOST);
-      int now = waiting.values().stream().mapToInt(List::size).sum();
-      if (now == 0 || now == left) {
-        return; // what is left waits for the next batch
+      SortedMap<Integer, List<Long>> waiting = times.waiting(channel, MOST);
+      if (waiting.equals(before)) {
+        return; // nobody is left, or who is waits for the next batch
       }
-      left = now;
       waiting.values().forEach(this::routeClass);
+      before = waiting;
     }
   }
 
   private void routeClass(List<Long> ids) {
-    Batch batch = routing.decide(ids);
+    Batch batch = decided(ids);
     int others = batch.decided().size() - 1;
-    batch.decided().forEach(d -> tried(d.order().id(), () -> carryOut(d, others)));
-    batch.alone().forEach(id -> tried(id, () -> step.alone(orders.lock(id))));
+    batch.decided().forEach(d -> tried(d.order().id(), order -> carryOut(d, order, others)));
+    batch.alone().forEach(id -> tried(id, step::alone));
   }
 
-  private void carryOut(Decided decided, int others) {
-    OrderHead order = orders.lock(decided.order().id());
-    if (routing.carryOut(decided, order, others, ROUTER)) {
-      step.routed(order);
-    } else {
-      // says why, or has what was left after all
-      step.alone(order);
+  /** If they can't be decided together, one by one: then one that fails spoils no other. */
+  private Batch decided(List<Long> ids) {
+    try {
+      return routing.decide(ids);
+    } catch (RuntimeException e) {
+      LOG.error("{} orders could not be decided together", ids.size(), e);
+      return new Batch(List.of(), ids, 0, 0);
     }
   }
 
+  private void carryOut(Decided decided, OrderHead order, int others) {
+    routing
+        .carryOut(decided, order, others, ROUTER)
+        // alone it says why, or has what was left after all
+        .ifPresentOrElse(result -> step.done(order, result), () -> step.alone(order));
+  }
+
   /** Leaves the order waiting if it lost a race. */
-  private void tried(long id, Runnable what) {
+  private void tried(long id, Consumer<OrderHead> what) {
     try {
       transactions.run(() -> {
         OrderHead order = orders.lock(id);
@@ -97,11 +109,13 @@ class RoutingBatches {
         if (order.held()) {
           orders.setNext(id, null);
         } else {
-          what.run();
+          what.accept(order);
         }
       });
     } catch (StockLedger.TakenMeanwhile | Routing.FullMeanwhile faster) {
       // decided anew in the next round, on what there is then
+    } catch (RuntimeException e) {
+      LOG.error("routing order {} failed; tried again with the next batch", id, e);
     }
   }
 }

@@ -145,9 +145,7 @@ class Together {
               return hindered;
             }
             what.accept(order);
-            return orders.head(order.id()).stage() == Stage.APPROVED
-                ? "nothing could be given to it"
-                : "";
+            return outcome(orders.head(order.id()));
           });
       if (!why.isEmpty()) {
         left.add(new Left(chosen.id(), chosen.number(), why));
@@ -160,11 +158,9 @@ class Together {
   }
 
   private void carryOut(Decided decided, OrderHead order, int others, String actor) {
-    if (routing.carryOut(decided, order, others, actor)) {
-      step.routed(order);
-    } else {
-      step.alone(order);
-    }
+    routing
+        .carryOut(decided, order, others, actor)
+        .ifPresentOrElse(result -> step.done(order, result), () -> step.alone(order));
   }
 
   private List<Long> open(Collection<Long> ids, List<Left> left) {
@@ -188,12 +184,19 @@ class Together {
   }
 
   private static String whyNot(OrderHead order) {
+    if (order.level() == null) {
+      return "it is stuck; clear its snag first";
+    }
     return switch (order.stage()) {
       case RECEIVED -> "it is not approved yet";
       case APPROVED -> order.held() ? "it is held" : "";
       case CANCELLED -> "it is cancelled";
       default -> "it is routed already";
     };
+  }
+
+  private static String outcome(OrderHead after) {
+    return after.stage() == Stage.APPROVED ? "there is not enough for all of it" : "";
   }
 
   private static Left alone(OrderHead order) {

@@ -56,11 +56,14 @@ final class Rerun {
     this.items = items;
   }
 
-  record Decided(Ladder ladder, RoutingDecision decision) {
+  /**
+   * @param cost of the plan; 0 if there is none
+   */
+  record Decided(Ladder ladder, RoutingDecision decision, long cost) {
     Outcome outcome() {
       return decision
           .choice()
-          .map(c -> new Outcome(GroundsJson.parts(c.plan()), c.plan().cost()))
+          .map(c -> new Outcome(GroundsJson.parts(c.plan()), cost))
           .orElse(new Outcome(List.of(), 0));
     }
   }
@@ -73,7 +76,7 @@ final class Rerun {
     Situation situation =
         new Situation(
             order.at(), network, capacityLeft(order), order.wanted().offers(available, network));
-    Ladder ladder = book.ladder(said.wishes().ladder());
+    Ladder ladder = Demands.ladder(book, said.wishes());
     RoutingDecision decision =
         Router.route(
             Demands.of(
@@ -89,7 +92,8 @@ final class Rerun {
     decision
         .choice()
         .ifPresent(c -> c.plan().consignments().forEach(p -> take(order, available, p)));
-    return new Decided(ladder, decision);
+    return new Decided(
+        ladder, decision, decision.choice().map(c -> c.plan().paid(book.policy())).orElse(0L));
   }
 
   private boolean isOurs(String node) {

@@ -70,7 +70,7 @@ final class SideBySide {
         choice.map(Choice::rung).orElse(null),
         decided.ladder().rungs().size(),
         choice.map(c -> decided.ladder().rungs().get(c.rung()).name()).orElse(""),
-        choice.map(c -> c.plan().cost()).orElse(0L),
+        decided.cost(),
         grounds.write(decided.decision()));
   }
 

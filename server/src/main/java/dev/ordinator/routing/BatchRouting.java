@@ -217,7 +217,7 @@ public class BatchRouting {
               available.stream().filter(a -> its.contains(a.itemId())).toList(),
               situation,
               demand,
-              edition.body().ladder(wish.ladder())));
+              Demands.ladder(edition.body(), wish)));
     }
     return outlooks;
   }
@@ -250,15 +250,19 @@ public class BatchRouting {
    * Plans what was decided of an order, in the caller's transaction.
    *
    * @param others how many were decided together with it
-   * @return whether anything was
+   * @return what came of it; empty if nothing was decided for it
    * @throws dev.ordinator.stock.StockLedger.TakenMeanwhile if stock went since: roll back
    * @throws Routing.FullMeanwhile likewise for a node's capacity
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  public boolean carryOut(Decided decided, OrderHead order, int others, String actor) {
-    return decided.choice().isPresent()
-        && routing.carryOut(
-            order, decided.outlook(), decision(decided), new By(actor, null, others));
+  public Optional<Routing.Result> carryOut(
+      Decided decided, OrderHead order, int others, String actor) {
+    if (decided.choice().isEmpty()) {
+      return Optional.empty();
+    }
+    RoutingDecision decision = decision(decided);
+    routing.carryOut(order, decided.outlook(), decision, new By(actor, null, others));
+    return Optional.of(Routing.outcome(decided.outlook(), decision));
   }
 
   /** With what each node could have done, and the plan that would have been the order's alone. */

@@ -2,14 +2,22 @@ package dev.ordinator.routing;
 
 import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.routing.Ladder;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.RoutingWishes.Wishes;
+import dev.ordinator.rulebook.Rulebook;
 import java.util.Set;
 
 /** What core is asked for an order. */
 public final class Demands {
   private Demands() {}
+
+  /** By which ladder an order goes; one that may not be split is sent whole on every rung. */
+  public static Ladder ladder(Rulebook book, Wishes wishes) {
+    Ladder ladder = book.ladder(wishes.ladder());
+    return Boolean.FALSE.equals(wishes.maySplit()) ? ladder.whole() : ladder;
+  }
 
   /**
    * @param serving codes of the nodes that serve its channel; empty: all do

@@ -93,6 +93,9 @@ public class Routing {
   public sealed interface Result {
     record Routed() implements Result {}
 
+    /** Some of it; these items are what is short of the rest. */
+    record Partly(Set<Long> itemIds) implements Result {}
+
     /** No node has all of it; these items are what is short everywhere. */
     record Short(Set<Long> itemIds) implements Result {}
 
@@ -153,7 +156,7 @@ public class Routing {
     Outlook outlook = outlook(order, lines, servingNodes);
     RoutingDecision decision = outlook.by(outlook.ladder());
     if (carryOut(order, outlook, decision, new By(actor, null, 0))) {
-      return new Result.Routed();
+      return outcome(outlook, decision);
     }
     List<Items.Available> possible =
         outlook.available().stream().filter(a -> outlook.demand().from().admits(a.node())).toList();
@@ -179,7 +182,7 @@ public class Routing {
         available,
         situation,
         Demands.of(order, level(order), servingNodes, its, refusals.by(order.id()), wanted),
-        edition.body().ladder(its.ladder()));
+        Demands.ladder(edition.body(), its));
   }
 
   /**
@@ -238,6 +241,11 @@ public class Routing {
     return Objects.requireNonNull(order.level(), "an order is checked before it is routed");
   }
 
+  /** Whether all of an order is with nodes. */
+  public boolean isWhole(long orderId) {
+    return open(orderId).isEmpty();
+  }
+
   /** Lines with what of them no node is sending already. */
   List<OrderLine> open(long orderId) {
     Map<Long, Long> underWay = consignments.underWay(orderId);
@@ -273,12 +281,21 @@ public class Routing {
         .set(DECISION.RUNG, choice.map(Choice::rung).orElse(null))
         .set(DECISION.RUNG_NAME, choice.map(c -> rungs.get(c.rung()).name()).orElse(""))
         .set(DECISION.RUNGS, rungs.size())
-        .set(DECISION.COST, choice.map(c -> c.plan().cost()).orElse(0L))
+        .set(
+            DECISION.COST,
+            choice.map(c -> c.plan().paid(outlook.edition().body().policy())).orElse(0L))
         .set(DECISION.GROUNDS, groundsJson.write(decision))
         .set(DECISION.ACTOR, by.actor())
         .set(DECISION.OVERRIDE_REASON, by.reason())
         .set(DECISION.AT, clock.instant())
         .execute();
+  }
+
+  /** What a decision that chose something leaves. */
+  static Result outcome(Outlook outlook, RoutingDecision decision) {
+    Set<Long> rest =
+        decision.choice().map(c -> outlook.wanted().itemsOf(c.plan().unfilled())).orElse(Set.of());
+    return rest.isEmpty() ? new Result.Routed() : new Result.Partly(rest);
   }
 
   private static Result unfilled(Set<Long> shortOf) {

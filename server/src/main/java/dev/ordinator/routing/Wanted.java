@@ -115,6 +115,13 @@ public final class Wanted {
     return goods.byId().keySet();
   }
 
+  /** Ids of the items of such lines. */
+  Set<Long> itemsOf(Collection<PlannedConsignment.Line> some) {
+    return some.stream()
+        .map(line -> id(line.id().substring(line.id().indexOf('/') + 1)))
+        .collect(Collectors.toSet());
+  }
+
   /** Codes of the nodes at which its components are at home. */
   public Set<String> homes() {
     return components.keySet().stream()

@@ -1,7 +1,6 @@
 package dev.ordinator.rulebook;
 
 import dev.ordinator.core.routing.Ladder;
-import dev.ordinator.core.routing.Ladder.Cover;
 import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.rules.Action;
 import dev.ordinator.core.rules.Condition;
@@ -70,10 +69,6 @@ class RulebookCheck {
       Rung rung = ladder.rungs().get(i);
       String place = at + ".rungs[" + i + "]";
       must(isText(rung.name(), LONGEST_NAME), place + ".name", "1 to 80 characters");
-      must(
-          rung.cover() == Cover.WHOLE,
-          place + ".cover",
-          "must be WHOLE: the rest of an order can’t be left waiting by itself yet");
       Set<String> codes = rung.nodes().codes();
       if (codes != null) {
         codes.forEach(code ->

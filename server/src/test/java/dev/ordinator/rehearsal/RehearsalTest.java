@@ -7,6 +7,8 @@ import static dev.ordinator.schema.Tables.REHEARSAL;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.jooq.impl.DSL.select;
+import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.stock.LevelDays;
 import dev.ordinator.stock.Levels;
@@ -170,6 +172,30 @@ class RehearsalTest {
     assertThat(levels(yesterday)).isEqualTo(first);
     days().keepToday();
     assertThat(levels(today)).as("once a day").isEqualTo(now());
+  }
+
+  @Test
+  void ofDaysLongPastOnlyWhatStillHoldsIsKept() {
+    LocalDate today = db().select(LEVEL_SNAPSHOT.DAY).from(LEVEL_SNAPSHOT).fetchSingle().value1();
+    LocalDate longAgo = today.minusDays(150);
+    LocalDate later = today.minusDays(120);
+    db().update(LEVEL_SNAPSHOT).set(LEVEL_SNAPSHOT.DAY, longAgo).execute();
+    db().update(LEVEL_DAY).set(LEVEL_DAY.DAY, longAgo).execute();
+    long item = here.itemId("SMOKER-L");
+    db().insertInto(LEVEL_DAY, LEVEL_DAY.ITEM_ID, LEVEL_DAY.NODE_ID, LEVEL_DAY.DAY, LEVEL_DAY.FREE)
+        .select(
+            select(LEVEL_DAY.ITEM_ID, LEVEL_DAY.NODE_ID, val(later), LEVEL_DAY.FREE.plus(1L))
+                .from(LEVEL_DAY)
+                .where(LEVEL_DAY.ITEM_ID.eq(item)))
+        .execute();
+    days().keepToday();
+    assertThat(
+            db().selectDistinct(LEVEL_DAY.DAY)
+                .from(LEVEL_DAY)
+                .where(LEVEL_DAY.ITEM_ID.eq(item))
+                .fetch(LEVEL_DAY.DAY))
+        .containsExactlyInAnyOrder(later, today);
+    assertThat(levels(today)).isEqualTo(now());
   }
 
   private static Set<LevelDays.Level> levels(LocalDate day) {

@@ -1,10 +1,12 @@
 package dev.ordinator.rulebook;
 
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.standins.ShopOrder;
+import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
@@ -111,15 +113,6 @@ class RulebookTest {
     JsonNode live = here.mara().read("/api/rulebook/editions/" + live() + "/file");
     assertThat(here.mara().change("PUT", "/api/rulebook/draft", live).status()).isEqualTo(200);
     assertThat(hows(here.mara().read("/api/rulebook"))).isEmpty();
-    String most = live.toString().replaceFirst("\"WHOLE\"", "\"MOST\"");
-    assertThat(
-            here.mara()
-                .change("PUT", "/api/rulebook/draft", JSON.readTree(most))
-                .body()
-                .path("field")
-                .asString())
-        .as("what would be left waits for nothing yet")
-        .isEqualTo("$.ladders[0].rungs[0].cover");
     String spoilt = live.toString().replace("\"sameCountry\":true", "\"sameCountry\":7.5");
     Answer refused = here.mara().change("PUT", "/api/rulebook/draft", JSON.readTree(spoilt));
     assertThat(refused.status()).isEqualTo(422);
@@ -170,7 +163,7 @@ class RulebookTest {
   @Test
   void anExpressionSaysWhatTheBuilderCantAndWhatIsWrongInItIsSaidWithItsPlace() {
     String abroad =
-        "{'is':'expression','text':\"country != \\\\'NL\\\\' && skus.exists(s, s.size() > 3)\"}";
+        "{'is':'expression','text':'country != \\u0027NL\\u0027 && skus.exists(s, s.size() > 3)'}";
     JsonNode shown =
         change(put(rule("cel", "PAID", abroad, "{'do':'addTag','tag':'by-expression'}")));
     makeLive(shown, "what the builder can’t say");
@@ -218,6 +211,72 @@ class RulebookTest {
                 .path("rungName")
                 .asString())
         .isNotEqualTo("One node");
+  }
+
+  @Test
+  void aRungMaySendWhatThereIsAndTheRestWaitsUnlessTheOrderMayNotBeSplit() {
+    String some =
+        "{'change':'putLadder','was':null,'ladder':{'name':'What there is','rungs':[{'name':'What there is',"
+            + "'nodes':{'kinds':null,'codes':null,'sameCountry':false},'maxConsignments':1,"
+            + "'cover':'MOST','late':'ALLOW'}]}}";
+    String whole = test("SERVICE_ASKED", "BEGINS_WITH", "express");
+    JsonNode shown =
+        change(
+            some,
+            put(
+                rule(
+                    "some",
+                    "APPROVED",
+                    test("SKU", "IS", "SMOKER-S"),
+                    "{'do':'useLadder','ladder':'What there is'}")),
+            put(rule("whole", "APPROVED", whole, "{'do':'split','allowed':false}")));
+    makeLive(shown, "part of an order may leave before the rest");
+    here.world().scrapAll("SMOKER-S");
+    receive("SMOKER-S", 3);
+    ShopOrder five = Sample.order("RB30", "SMOKER-S", 5);
+    here.world().shop().place(five);
+    here.awaitMark("RB30", "waiting for stock");
+    JsonNode sheet = here.mara().read("/api/orders/" + id("RB30"));
+    assertThat(sheet.path("consignments")).hasSize(1);
+    assertThat(sheet.path("consignments").get(0).path("units").asLong()).isEqualTo(3);
+    long paid =
+        here.mara()
+            .read("/api/orders/" + id("RB30") + "/decisions")
+            .valueStream()
+            .filter(d -> !d.path("chosen").isEmpty())
+            .findFirst()
+            .orElseThrow()
+            .path("splitPenalty")
+            .asLong();
+    assertThat(paid).as("what is missing is no cost of what is sent").isZero();
+    here.world()
+        .shop()
+        .place(Sample.order("RB31", "SMOKER-S", 5, Sample.HOME, "paid", "Express delivery"));
+    here.awaitMark("RB31", "waiting for stock");
+    assertThat(here.mara().read("/api/orders/" + id("RB31")).path("consignments")).isEmpty();
+
+    receive("SMOKER-S", 2);
+    JsonNode released = here.awaitStage("RB30", "RELEASED");
+    assertThat(released.path("branches")).hasSize(2);
+    assertThat(released.path("marks").toString()).doesNotContain("waiting for stock");
+    receive("SMOKER-S", 5);
+    here.awaitStage("RB31", "RELEASED");
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
+  }
+
+  private static void receive(String sku, long units) {
+    var level =
+        here.world()
+            .db()
+            .select(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID)
+            .from(STOCK_LEVEL)
+            .where(STOCK_LEVEL.ITEM_ID.eq(here.itemId(sku)))
+            .limit(1)
+            .fetchSingle();
+    here.mara()
+        .post(
+            "/api/stock/items/" + level.value1() + "/adjustments",
+            Map.of("nodeId", level.value2(), "reason", "RECEIPT", "change", units, "note", ""));
   }
 
   @Test

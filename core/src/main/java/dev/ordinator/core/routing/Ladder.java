@@ -12,6 +12,15 @@ public record Ladder(String name, List<Rung> rungs) {
     rungs = List.copyOf(rungs);
   }
 
+  /** The same, but that each rung must fill every unit. */
+  public Ladder whole() {
+    return new Ladder(
+        name,
+        rungs.stream()
+            .map(r -> new Rung(r.name(), r.nodes(), r.maxConsignments(), Cover.WHOLE, r.late()))
+            .toList());
+  }
+
   /** Whether a rung may arrive after the date asked for. */
   public enum Late {
     FORBID,

@@ -19,6 +19,12 @@ public record Plan(
     unfilled = List.copyOf(unfilled);
   }
 
+  /** The cost without what counts for units that are not filled. */
+  public long paid(Policy policy) {
+    long missing = unfilled.stream().mapToLong(PlannedConsignment.Line::quantity).sum();
+    return cost - policy.unfilledPenaltyPerUnit() * missing;
+  }
+
   /**
    * How good a plan is, the better the less: units not filled, then cost; ties go to fewer
    * consignments, then to the earlier arrival, then to the nodes listed first.
