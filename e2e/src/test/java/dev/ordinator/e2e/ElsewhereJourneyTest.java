@@ -6,15 +6,27 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.options.AriaRole;
 import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.testing.Sample;
+import dev.ordinator.testing.TestWorld;
 import dev.ordinator.testing.Visitor;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
 /** The manager knows better than the rulebook. */
 @ExtendWith(Stage.class)
 class ElsewhereJourneyTest {
+
+  /** The journeys share one world: whatever happened here, orders go on at once elsewhere. */
+  @AfterAll
+  static void ordersAreRoutedAtOnce() {
+    Map<String, @Nullable Integer> none = new HashMap<>();
+    none.put("minutes", null);
+    Stage.world().visitor("mara").change("PUT", "/api/routing/times/WEB", none);
+  }
 
   @Test
   void anOrderIsSentFromElsewhereAndItsGroundsAreRead() {
@@ -57,9 +69,10 @@ class ElsewhereJourneyTest {
       for (String id : List.of("EL5", "EL6")) {
         Stage.world().shop().place(Sample.order(id, "BRUSH", 1, to, "paid", "Home delivery"));
       }
+      TestWorld.await("both wait").until(() -> waiting("WEB") == 2);
       mara.go("/network");
       mara.sees("2 orders wait");
-      mara.list("/orders?pile=ALL&search=Wanda");
+      mara.list("/orders?pile=ALL&buyer=Wanda");
       assertThat(mara.rows()).hasCount(2);
       mara.press("j", "x", "j", "x");
       mara.sees("2 orders selected");
@@ -76,6 +89,16 @@ class ElsewhereJourneyTest {
       mara.field("Its orders are routed").selectOption("each at once, when it is approved");
       mara.sees("routed each at once");
     }
+  }
+
+  private static int waiting(String channel) {
+    return Stage.world()
+        .visitor("mara")
+        .read("/api/routing/times")
+        .valueStream()
+        .filter(t -> t.path("channel").asString().equals(channel))
+        .mapToInt(t -> t.path("waiting").asInt())
+        .sum();
   }
 
   /** Whatever others have taken, there is enough at two nodes now. */

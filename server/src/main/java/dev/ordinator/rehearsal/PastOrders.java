@@ -103,14 +103,10 @@ class PastOrders {
     List<Long> ids = decisions.values().stream().map(First::orderId).toList();
     Map<Long, OrderHead> heads = orders.heads(ids);
     Map<Long, OrderFacts> seen = facts.asReceived(ids);
-    Map<Long, List<OrderLine>> lines = openLines(ids);
-    Map<Long, Wanted> wishes = wanted.of(lines);
+    Map<Long, Wanted> wishes = wanted.of(openLines(ids));
     Map<Long, Of> ofChannels = new HashMap<>();
     LongFunction<Of> ofChannel = id -> ofChannels.computeIfAbsent(id, this::ofChannel);
-    Map<Long, WorthOfOrders.Goods> goods = new HashMap<>();
-    lines.forEach((id, its) ->
-        goods.put(id, new WorthOfOrders.Goods(its, Objects.requireNonNull(wishes.get(id)))));
-    Map<Long, Long> worth = worths.of(goods, channel -> ofChannel.apply(channel).terms());
+    Map<Long, Long> worth = worths.of(wishes, channel -> ofChannel.apply(channel).terms());
     List<PastOrder> past = new ArrayList<>();
     decisions.forEach((decision, first) -> {
       long id = first.orderId();

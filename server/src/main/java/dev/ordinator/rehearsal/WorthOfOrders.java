@@ -6,12 +6,10 @@ import dev.ordinator.channels.Terms;
 import dev.ordinator.core.money.ExchangeRate;
 import dev.ordinator.core.money.Money;
 import dev.ordinator.core.orders.Proceeds;
-import dev.ordinator.orders.OrderLine;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.rates.ExchangeRates;
 import dev.ordinator.routing.Wanted;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.LongFunction;
@@ -31,21 +29,11 @@ class WorthOfOrders {
     this.settings = settings;
   }
 
-  /** What an order's goods come from. */
-  record Goods(List<OrderLine> lines, Wanted wanted) {
-    /** Minor units of the base currency. */
-    long cost() {
-      return lines.stream()
-          .mapToLong(line -> line.quantity() * wanted.goods().of(line.itemId()).cost())
-          .sum();
-    }
-  }
-
   /**
    * Margins before carriage and handling, in minor units of the base currency, by orders' ids; an
    * order whose rate is not known is left out.
    */
-  Map<Long, Long> of(Map<Long, Goods> goods, LongFunction<Terms> terms) {
+  Map<Long, Long> of(Map<Long, Wanted> wanted, LongFunction<Terms> terms) {
     Map<Long, Long> worth = new HashMap<>();
     db.select(
             SALES_ORDER.ID,
@@ -56,7 +44,7 @@ class WorthOfOrders {
             SALES_ORDER.RATE,
             SALES_ORDER.RATE_DAY)
         .from(SALES_ORDER)
-        .where(SALES_ORDER.ID.in(goods.keySet()))
+        .where(SALES_ORDER.ID.in(wanted.keySet()))
         .and(SALES_ORDER.RATE.isNotNull())
         .forEach(r -> {
           String currency = r.value3();
@@ -68,7 +56,7 @@ class WorthOfOrders {
                   its.feeHundredths(),
                   Money.of(its.fixedFee(), currency));
           ExchangeRate rate = rates.of(currency, r.value6(), r.value7());
-          long cost = Objects.requireNonNull(goods.get(r.value1())).cost();
+          long cost = Objects.requireNonNull(wanted.get(r.value1())).cost();
           worth.put(
               r.value1(), proceeds.less(Money.of(cost, settings.baseCurrency()), rate).minor());
         });

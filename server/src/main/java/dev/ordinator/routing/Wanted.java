@@ -115,6 +115,13 @@ public final class Wanted {
     return goods.byId().keySet();
   }
 
+  /** What its components cost us, in minor units of the base currency. */
+  public long cost() {
+    return components.entrySet().stream()
+        .mapToLong(each -> goods.of(id(each.getKey())).cost() * each.getValue())
+        .sum();
+  }
+
   /** Ids of the items of such lines. */
   Set<Long> itemsOf(Collection<PlannedConsignment.Line> some) {
     return some.stream()
