@@ -49,7 +49,6 @@ import org.springframework.stereotype.Service;
 public class OrderDesk {
   static final String DESK = "desk";
   private static final int ROUTING_TRIES = 20;
-  private static final Duration SECOND_LOOK = Duration.ofSeconds(2);
   private static final Duration FAILED_PAUSE = Duration.ofMinutes(1);
   private static final Logger LOG = LoggerFactory.getLogger(OrderDesk.class);
   private static final List<SnagCause> CHECKED =
@@ -179,7 +178,7 @@ public class OrderDesk {
         depots.recordNoted(order, channel.terms().depot(), channel.name());
         orders.setNext(order.id(), null);
       } else {
-        rest(order, Step.CHECK);
+        routing.rest(order, Step.CHECK);
       }
       return;
     }
@@ -220,7 +219,7 @@ public class OrderDesk {
     }
     checked(order, found);
     if (!found.isEmpty()) {
-      rest(order, Step.CHECK);
+      routing.rest(order, Step.CHECK);
       return;
     }
     orders.setLevel(order.id(), level.orElseThrow());
@@ -230,18 +229,6 @@ public class OrderDesk {
       rules.apply(order.id(), RuleEvent.PAID);
     }
     orders.setNext(order.id(), order.approvedAt() == null ? Step.APPROVE : Step.ROUTE);
-  }
-
-  /**
-   * An order waits for what a step found missing. That may have come between the look and the snag,
-   * and then nobody would wake it: it is looked at once more.
-   */
-  private void rest(OrderHead order, Step step) {
-    if (order.snagged()) {
-      orders.setNext(order.id(), null);
-    } else {
-      orders.setNextAt(order.id(), step, clock.instant().plus(SECOND_LOOK));
-    }
   }
 
   /** An order leaves the snags that its check did not find again. */

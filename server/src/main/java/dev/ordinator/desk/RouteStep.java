@@ -100,7 +100,7 @@ class RouteStep {
         // it may have been short of something else before
         snags.leave(order.id(), UNROUTED);
         orders.setWaiting(order.id(), true);
-        restUnlessSnagsGo(order);
+        rest(order, Step.ROUTE);
         items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
         shortOnce(order);
       }
@@ -147,12 +147,15 @@ class RouteStep {
     }
   }
 
-  /** Stock may come between the look and the snag: who is snagged first is looked at once more. */
-  private void restUnlessSnagsGo(OrderHead order) {
+  /**
+   * An order waits for what a step found missing. That may have come between the look and the snag,
+   * and then nobody would wake it: it is looked at once more.
+   */
+  void rest(OrderHead order, Step step) {
     if (order.snagged()) {
       orders.setNext(order.id(), null);
     } else {
-      orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(SECOND_LOOK));
+      orders.setNextAt(order.id(), step, clock.instant().plus(SECOND_LOOK));
     }
   }
 

@@ -217,7 +217,7 @@ class Together {
         order.id(),
         order.number(),
         sent.stream().map(PlannedConsignment::node).toList(),
-        choice.map(c -> c.plan().cost()).orElse(0L),
+        decided.cost(),
         arrival,
         arrival != null && by != null && arrival.isAfter(by));
   }

@@ -5,6 +5,7 @@ import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.Ladder;
 import dev.ordinator.core.routing.PlannedConsignment;
+import dev.ordinator.core.routing.Policy;
 import dev.ordinator.core.routing.Router;
 import dev.ordinator.core.routing.RoutingDecision;
 import dev.ordinator.core.routing.Situation;
@@ -56,14 +57,16 @@ final class Rerun {
     this.items = items;
   }
 
-  /**
-   * @param cost of the plan; 0 if there is none
-   */
-  record Decided(Ladder ladder, RoutingDecision decision, long cost) {
+  record Decided(Ladder ladder, RoutingDecision decision, Policy policy) {
+    /** What is paid for it, in minor units of the base currency; 0 if nothing can be sent. */
+    long cost() {
+      return decision.choice().map(c -> c.plan().paid(policy)).orElse(0L);
+    }
+
     Outcome outcome() {
       return decision
           .choice()
-          .map(c -> new Outcome(GroundsJson.parts(c.plan()), cost))
+          .map(c -> new Outcome(GroundsJson.parts(c.plan()), cost()))
           .orElse(new Outcome(List.of(), 0));
     }
   }
@@ -92,8 +95,7 @@ final class Rerun {
     decision
         .choice()
         .ifPresent(c -> c.plan().consignments().forEach(p -> take(order, available, p)));
-    return new Decided(
-        ladder, decision, decision.choice().map(c -> c.plan().paid(book.policy())).orElse(0L));
+    return new Decided(ladder, decision, book.policy());
   }
 
   private boolean isOurs(String node) {

@@ -71,7 +71,7 @@ final class SideBySide {
         decided.ladder().rungs().size(),
         choice.map(c -> decided.ladder().rungs().get(c.rung()).name()).orElse(""),
         decided.cost(),
-        grounds.write(decided.decision()));
+        grounds.write(decided.decision(), decided.policy()));
   }
 
   /**

@@ -92,7 +92,12 @@ public class BatchRouting {
   }
 
   /** What was decided of one order; empty if nothing could be given to it. */
-  public record Decided(OrderHead order, Outlook outlook, Optional<Choice> choice) {}
+  public record Decided(OrderHead order, Outlook outlook, Optional<Choice> choice) {
+    /** What is paid for it, in minor units of the base currency. */
+    public long cost() {
+      return choice.map(c -> c.plan().paid(outlook.policy())).orElse(0L);
+    }
+  }
 
   /**
    * What is decided, of which nothing is done yet.

@@ -200,10 +200,14 @@ class Elsewhere {
 
   private static Optional<Alternative> alternative(
       Outlook outlook, OrderHead order, Ladder ladder) {
-    return outlook.by(ladder).choice().map(Choice::plan).map(plan -> alternative(plan, order));
+    return outlook
+        .by(ladder)
+        .choice()
+        .map(Choice::plan)
+        .map(plan -> alternative(plan, plan.cost(), order));
   }
 
-  static Alternative alternative(Plan plan, OrderHead order) {
+  static Alternative alternative(Plan plan, long cost, OrderHead order) {
     LocalDate arrival =
         plan.consignments().stream()
             .map(PlannedConsignment::arrival)
@@ -213,7 +217,7 @@ class Elsewhere {
     return new Alternative(
         plan.consignments().stream().map(PlannedConsignment::node).toList(),
         GroundsJson.parts(plan),
-        plan.cost(),
+        cost,
         arrival,
         asked != null && arrival.isAfter(asked));
   }

@@ -7,6 +7,7 @@ import dev.ordinator.core.routing.Grounds.RuledOut;
 import dev.ordinator.core.routing.Plan;
 import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.PlannedConsignment.Cost;
+import dev.ordinator.core.routing.Policy;
 import dev.ordinator.core.routing.RoutingDecision;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.time.LocalDate;
@@ -115,7 +116,10 @@ public class GroundsJson {
     }
   }
 
-  public String write(RoutingDecision decision) {
+  /**
+   * @param policy by which it was decided
+   */
+  public String write(RoutingDecision decision, Policy policy) {
     Grounds grounds = decision.grounds();
     Optional<Choice> choice = decision.choice();
     return json.writeValueAsString(
@@ -123,7 +127,7 @@ public class GroundsJson {
             grounds.considered().stream().map(GroundsJson::stored).toList(),
             choice.map(c -> parts(c.plan())).orElse(List.of()),
             grounds.runnerUp().map(GroundsJson::parts).orElse(List.of()),
-            grounds.runnerUp().map(Plan::cost).orElse(0L),
+            grounds.runnerUp().map(plan -> plan.paid(policy)).orElse(0L),
             choice.map(Choice::proven).orElse(true)));
   }
 

@@ -8,6 +8,7 @@ import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.Ladder;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.core.routing.PlannedConsignment;
+import dev.ordinator.core.routing.Policy;
 import dev.ordinator.core.routing.Router;
 import dev.ordinator.core.routing.RoutingDecision;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
@@ -134,8 +135,12 @@ public class Routing {
       return new Outlook(edition, wanted, available, situation, other, otherLadder);
     }
 
+    Policy policy() {
+      return edition.body().policy();
+    }
+
     RoutingDecision by(Ladder ladder) {
-      return Router.route(demand, ladder, edition.body().policy(), situation);
+      return Router.route(demand, ladder, policy(), situation);
     }
   }
 
@@ -281,10 +286,8 @@ public class Routing {
         .set(DECISION.RUNG, choice.map(Choice::rung).orElse(null))
         .set(DECISION.RUNG_NAME, choice.map(c -> rungs.get(c.rung()).name()).orElse(""))
         .set(DECISION.RUNGS, rungs.size())
-        .set(
-            DECISION.COST,
-            choice.map(c -> c.plan().paid(outlook.edition().body().policy())).orElse(0L))
-        .set(DECISION.GROUNDS, groundsJson.write(decision))
+        .set(DECISION.COST, choice.map(c -> c.plan().paid(outlook.policy())).orElse(0L))
+        .set(DECISION.GROUNDS, groundsJson.write(decision, outlook.policy()))
         .set(DECISION.ACTOR, by.actor())
         .set(DECISION.OVERRIDE_REASON, by.reason())
         .set(DECISION.AT, clock.instant())

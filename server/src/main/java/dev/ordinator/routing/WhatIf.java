@@ -98,7 +98,9 @@ class WhatIf {
   private static Outcome outcome(Outlook outlook, OrderHead order) {
     Optional<Choice> choice = outlook.by(outlook.ladder()).choice();
     return new Outcome(
-        choice.map(c -> Elsewhere.alternative(c.plan(), order)).orElse(null),
+        choice
+            .map(c -> Elsewhere.alternative(c.plan(), c.plan().paid(outlook.policy()), order))
+            .orElse(null),
         choice.map(c -> outlook.ladder().rungs().get(c.rung()).name()).orElse(""));
   }
 
