@@ -4,6 +4,178 @@
  */
 
 export interface paths {
+    "/api/allocation/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Settings of runs that are kept under a name */
+        get: operations["plans"];
+        /** Keep settings under a name, to be run by hand or every so often */
+        put: operations["keep_2"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Forget settings */
+        delete: operations["forget_2"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The latest runs, newest first */
+        get: operations["all_3"];
+        put?: never;
+        /** See who would get what; nothing is given */
+        post: operations["preview_5"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One run, and how far it has come */
+        get: operations["run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/runs/{id}/commit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Carry a run out; it goes on by itself */
+        post: operations["commit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/runs/{id}/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What lines get in one run and in another, where that differs */
+        get: operations["compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/runs/{id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run’s log: each line, what it asked for, what it got, from where or why not */
+        get: operations["lines_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/runs/{id}/lines.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A run’s log as CSV */
+        get: operations["csv_4"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/runs/{id}/route": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Route the orders to which a run gave something */
+        post: operations["route_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allocation/runs/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back all that a run gave, as long as none of it has gone to a node */
+        post: operations["undo_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/availability": {
         parameters: {
             query?: never;
@@ -18,6 +190,213 @@ export interface paths {
         get: operations["availability"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The items for which orders wait, what is worst first */
+        get: operations["all_6"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/actions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Act on orders that wait, each by itself */
+        post: operations["act"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/actions/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What it would do to act on orders that wait; nothing changes */
+        post: operations["preview_4"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/items/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who waits for an item, until when, and what is expected of it */
+        get: operations["sheet_2"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/items/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put somebody elsewhere in an item’s queue */
+        post: operations["move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/items/{id}/move/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What it would do to put somebody elsewhere in an item’s queue */
+        post: operations["preview_3"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/orders/{id}/holders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Orders that hold an item for which one waits, and of which nothing is packed yet */
+        get: operations["holders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/promises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Promises that will not be kept as things stand, soonest first */
+        get: operations["breaking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/promises/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask buyers to wait, take something else, or cancel */
+        post: operations["ask_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/promises/tell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Promise the days that are to be expected now, and tell the buyers
+         * @description Each order by itself: those for which it can’t be done are named.
+         */
+        post: operations["tell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give an order what another holds; the other waits in its place */
+        post: operations["take_3"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backorders/take/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What it would do to give an order what another holds; nothing changes */
+        post: operations["previewTake"];
         delete?: never;
         options?: never;
         head?: never;
@@ -470,6 +849,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/channels/{id}/short": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What becomes of a channel’s orders when goods are short */
+        get: operations["of"];
+        /**
+         * Say what becomes of them
+         * @description For orders that are found short from now on; who waits already goes on to.
+         */
+        put: operations["agree"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/channels/{id}/wordings": {
         parameters: {
             query?: never;
@@ -632,7 +1032,7 @@ export interface paths {
             cookie?: never;
         };
         /** The orders that would be taken in, and what would stop each */
-        get: operations["preview_3"];
+        get: operations["preview_6"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1902,6 +2302,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/let-wait": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let an order wait for what is short, whatever its channel says */
+        post: operations["letWait"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/notes": {
         parameters: {
             query?: never;
@@ -2389,7 +2806,7 @@ export interface paths {
             cookie?: never;
         };
         /** All editions that were ever live, the latest first */
-        get: operations["all_4"];
+        get: operations["all_5"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2917,6 +3334,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/items/{id}/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say whether orders wait for an item, and what is sold of it ahead */
+        put: operations["ahead"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/items/{id}/counted": {
         parameters: {
             query?: never;
@@ -2980,7 +3414,7 @@ export interface paths {
          * What of an item is expected, and what can be promised, day by day
          * @description node: the code of one; empty: over all of them. What orders wait for is taken off in either case, as it is not known which node will send it.
          */
-        get: operations["ahead"];
+        get: operations["ahead_1"];
         put?: never;
         /** Note that units of an item are expected */
         post: operations["note"];
@@ -3087,6 +3521,24 @@ export interface paths {
         /** Where an item lies: bins, lots, states; what goes first above */
         get: operations["places_1"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/items/{id}/substitutes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which items may be sent instead of one, the first to be tried in front */
+        get: operations["substitutes"];
+        /** Say which items may be sent instead of one */
+        put: operations["substitutes_1"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3453,7 +3905,7 @@ export interface paths {
             cookie?: never;
         };
         /** A list’s saved views, by name */
-        get: operations["all_3"];
+        get: operations["all_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3497,6 +3949,9 @@ export interface components {
         ActionHold: components["schemas"]["Action"] & {
             reason?: string;
         };
+        ActionInPart: components["schemas"]["Action"] & {
+            allowed?: boolean;
+        };
         ActionNotify: components["schemas"]["Action"] & {
             to?: string;
         };
@@ -3506,6 +3961,9 @@ export interface components {
         ActionReleaseHold: components["schemas"]["Action"];
         ActionRemoveTag: components["schemas"]["Action"] & {
             tag?: string;
+        };
+        ActionReplacing: components["schemas"]["Action"] & {
+            allowed?: boolean;
         };
         ActionSetLevel: components["schemas"]["Action"] & {
             /** @enum {string} */
@@ -3520,6 +3978,9 @@ export interface components {
         };
         ActionUseLadder: components["schemas"]["Action"] & {
             ladder?: string;
+        };
+        ActionWaiting: components["schemas"]["Action"] & {
+            allowed?: boolean;
         };
         Address: {
             city: string;
@@ -3537,6 +3998,38 @@ export interface components {
             mayBeTaken: boolean;
         };
         Atp: unknown;
+        BackordersShort: {
+            currency: string;
+            items: components["schemas"]["ShortItemsShortItem"][];
+        };
+        BreakingPromisesBreaking: {
+            /** Format: date-time */
+            askedAt: null | string;
+            buyer: string;
+            canBeTold: boolean;
+            channel: string;
+            /** Format: date */
+            expectedOn: null | string;
+            items: string;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            /** Format: date */
+            promisedOn: string;
+        };
+        BuyersDone: {
+            /** Format: int32 */
+            done: number;
+            refused: components["schemas"]["BuyersRefused"][];
+        };
+        BuyersRefused: {
+            /** Format: int64 */
+            orderId: number;
+            why: string;
+        };
+        BuyersWhich: {
+            orders: number[];
+        };
         ByHandEntered: {
             /** Format: int64 */
             id: number;
@@ -3952,7 +4445,7 @@ export interface components {
             splitPenalty: number;
         };
         DeskRule: {
-            actions: (components["schemas"]["ActionAddNote"] | components["schemas"]["ActionAddTag"] | components["schemas"]["ActionExcludeNode"] | components["schemas"]["ActionHold"] | components["schemas"]["ActionNotify"] | components["schemas"]["ActionPreferNode"] | components["schemas"]["ActionReleaseHold"] | components["schemas"]["ActionRemoveTag"] | components["schemas"]["ActionSetLevel"] | components["schemas"]["ActionSetPriority"] | components["schemas"]["ActionSplit"] | components["schemas"]["ActionUseLadder"])[];
+            actions: (components["schemas"]["ActionAddNote"] | components["schemas"]["ActionAddTag"] | components["schemas"]["ActionExcludeNode"] | components["schemas"]["ActionHold"] | components["schemas"]["ActionInPart"] | components["schemas"]["ActionNotify"] | components["schemas"]["ActionPreferNode"] | components["schemas"]["ActionReleaseHold"] | components["schemas"]["ActionRemoveTag"] | components["schemas"]["ActionReplacing"] | components["schemas"]["ActionSetLevel"] | components["schemas"]["ActionSetPriority"] | components["schemas"]["ActionSplit"] | components["schemas"]["ActionUseLadder"] | components["schemas"]["ActionWaiting"])[];
             condition: components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"] | components["schemas"]["Expression"];
             endsGroup: boolean;
             /** @enum {string} */
@@ -4085,7 +4578,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "CHANNEL" | "CUSTOMER" | "CAMPAIGN";
+            kind: "CHANNEL" | "CUSTOMER" | "CAMPAIGN" | "WAITING" | "ORDER";
             node: string;
             /** Format: int64 */
             nodeId: number;
@@ -4101,7 +4594,7 @@ export interface components {
         };
         EarmarksWish: {
             /** @enum {string} */
-            kind: "CHANNEL" | "CUSTOMER" | "CAMPAIGN";
+            kind: "CHANNEL" | "CUSTOMER" | "CAMPAIGN" | "WAITING" | "ORDER";
             /** Format: int64 */
             nodeId: number;
             note: string;
@@ -4504,6 +4997,87 @@ export interface components {
             placedAt: string;
             total: string;
             why: string;
+        };
+        ItemQueueComes: {
+            /** Format: int64 */
+            counted: number;
+            /** Format: date */
+            countedFrom: string;
+            /** Format: date */
+            due: string;
+            /** Format: int64 */
+            id: number;
+            node: string;
+            number: string;
+            /** Format: int64 */
+            quantity: number;
+            supplier: string;
+        };
+        ItemQueueEffect: {
+            buyer: string;
+            /** Format: int64 */
+            id: number;
+            orderNumber: string;
+            /** Format: int32 */
+            placeAfter: number;
+            /** Format: int32 */
+            placeBefore: number;
+            /** Format: date */
+            promisedOn: null | string;
+            /** Format: date */
+            readyAfter: null | string;
+            /** Format: date */
+            readyBefore: null | string;
+        };
+        ItemQueueMove: {
+            /** Format: int64 */
+            before: number | null;
+            /** Format: int64 */
+            id: number;
+        };
+        ItemQueueSheet: {
+            /** Format: int64 */
+            free: number;
+            /** Format: int64 */
+            itemId: number;
+            /** Format: int64 */
+            kept: number;
+            name: string;
+            queue: components["schemas"]["ItemQueueWaiter"][];
+            sku: string;
+            supplies: components["schemas"]["ItemQueueComes"][];
+            /** Format: date */
+            today: string;
+        };
+        ItemQueueWaiter: {
+            /** Format: date */
+            arriveBy: null | string;
+            buyer: string;
+            channel: string;
+            /** Format: date */
+            expectedOn: null | string;
+            held: boolean;
+            /** Format: int64 */
+            id: number;
+            inPart: boolean;
+            lacking: boolean;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            others: string[];
+            /** Format: int32 */
+            priority: number;
+            /** Format: date */
+            promisedOn: null | string;
+            /** Format: date */
+            readyOn: null | string;
+            /** Format: date-time */
+            since: string;
+            stuck: boolean;
+            /** Format: int64 */
+            units: number;
+            /** Format: int64 */
+            waitsFor: number | null;
         };
         KitWorkPartLine: {
             choice: string;
@@ -5038,6 +5612,15 @@ export interface components {
             method: string;
             reference: string;
         };
+        OrderPromisesGiven: {
+            actor: string;
+            /** Format: date */
+            arrivesOn: string;
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            why: "ROUTED" | "WAITS" | "RENEWED";
+        };
         OrderSheetsConsignment: {
             /** Format: date */
             arrivalOn: string;
@@ -5077,7 +5660,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -5125,12 +5708,14 @@ export interface components {
             pickUpNode: null | string;
             /** Format: int32 */
             priority: number;
+            promises: components["schemas"]["OrderPromisesGiven"][];
             serviceWording: string;
             shipTo: components["schemas"]["Address"];
             site: string;
             snags: components["schemas"]["OrderSheetsOpenSnag"][];
             team: string;
             timeline: components["schemas"]["EventsEntry"][];
+            waitsFor: components["schemas"]["OrderWaitsWaitsFor"][];
         };
         OrderStatesLineState: {
             /** Format: int64 */
@@ -5174,6 +5759,20 @@ export interface components {
             reason: string;
             /** @enum {string} */
             state: "ASKED" | "SETTLED" | "WITHDRAWN";
+        };
+        OrderWaitsWaitsFor: {
+            /** Format: int64 */
+            backorderId: number;
+            /** Format: int64 */
+            itemId: number;
+            name: string;
+            /** Format: int32 */
+            place: number;
+            /** Format: date */
+            readyOn: null | string;
+            sku: string;
+            /** Format: int64 */
+            units: number;
         };
         OrdersBulk: {
             /** @enum {string} */
@@ -5372,6 +5971,25 @@ export interface components {
             state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
             /** Format: int64 */
             units: number;
+        };
+        QueueActionsEffect: {
+            buyer: string;
+            done: boolean;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            what: string;
+        };
+        QueueActionsTaking: {
+            /** Format: int64 */
+            from: number;
+            /** Format: int64 */
+            order: number;
+        };
+        QueueActionsWish: {
+            /** @enum {string} */
+            action: "RELEASE" | "IN_PART" | "WHOLE" | "CANCEL" | "REPLACE";
+            orders: number[];
         };
         RatesRead: {
             /** Format: int32 */
@@ -5772,6 +6390,122 @@ export interface components {
         RulebookText: {
             text: string;
         };
+        RunLogCompared: {
+            /** Format: int64 */
+            asked: number;
+            buyer: string;
+            /** Format: int64 */
+            first: number;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            /** Format: int64 */
+            second: number;
+            sku: string;
+        };
+        RunLogLogLine: {
+            /** Format: int64 */
+            asked: number;
+            buyer: string;
+            from: string;
+            /** Format: int64 */
+            given: number;
+            item: string;
+            /** Format: int32 */
+            no: number;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            /** Format: int32 */
+            priority: number;
+            sku: string;
+            whole: boolean;
+            /** @enum {string} */
+            why: "FULL" | "PART" | "SHARE" | "NONE_LEFT" | "ORDER_NOT_WHOLE" | "CHANGED";
+        };
+        RunPlansPlan: {
+            /** Format: int32 */
+            everyMinutes: number | null;
+            /** Format: int64 */
+            id: number;
+            madeBy: string;
+            name: string;
+            /** Format: date-time */
+            nextAt: null | string;
+            settings: components["schemas"]["RunSettings"];
+        };
+        RunPlansWish: {
+            /** Format: int32 */
+            everyMinutes: number | null;
+            name: string;
+            settings: components["schemas"]["RunSettings"];
+        };
+        RunSettings: {
+            by: ("PRIORITY" | "SHORT_FIRST" | "LATEST_START" | "AGE" | "VALUE")[];
+            earmarks: boolean;
+            /** @enum {string} */
+            parts: "AS_SAID" | "WHOLE" | "PART";
+            scope: components["schemas"]["RunSettingsScope"];
+            share: boolean;
+            thenRoute: boolean;
+            /** @enum {string} */
+            way: "BY_ORDER" | "BY_ITEM";
+        };
+        RunSettingsScope: {
+            categories: string[];
+            channels: string[];
+            customers: string[];
+            expression: string;
+            /** Format: int32 */
+            neededWithin: number | null;
+            nodes: string[];
+            /** Format: int32 */
+            priorityTo: number | null;
+            skuFrom: string;
+            skuTo: string;
+            tags: string[];
+        };
+        RunStoreRun: {
+            /** Format: int64 */
+            asked: number;
+            /** Format: int32 */
+            changed: number;
+            /** Format: date-time */
+            committedAt: null | string;
+            committedBy: null | string;
+            /** Format: int32 */
+            done: number;
+            /** Format: int64 */
+            given: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: int32 */
+            lines: number;
+            /** Format: date-time */
+            madeAt: string;
+            madeBy: string;
+            name: string;
+            /** Format: int32 */
+            orders: number;
+            /** Format: int32 */
+            routedTo: number;
+            settings: components["schemas"]["RunSettings"];
+            /** Format: int32 */
+            shortOrders: number;
+            /** @enum {string} */
+            state: "PREVIEW" | "COMMITTING" | "COMMITTED" | "UNDONE";
+            undoneBy: null | string;
+        };
+        RunsRouted: {
+            /** Format: int32 */
+            left: number;
+            /** Format: int32 */
+            routed: number;
+        };
+        RunsWish: {
+            name: string;
+            settings: components["schemas"]["RunSettings"];
+        };
         SavedViewsSavedView: {
             madeBy: string;
             name: string;
@@ -5779,6 +6513,13 @@ export interface components {
         };
         SavedViewsWish: {
             query: string;
+        };
+        SellingAheadAhead: {
+            /** Format: int64 */
+            aheadMost: number | null;
+            mayWait: boolean;
+            /** Format: date */
+            outOn: null | string;
         };
         SessionFirstManager: {
             displayName: string;
@@ -5802,6 +6543,48 @@ export interface components {
             days: string;
             decimalComma: boolean;
             payment: string;
+        };
+        ShortItemsShortItem: {
+            /** Format: int32 */
+            breaks: number;
+            category: string;
+            /** Format: date */
+            firstReady: null | string;
+            /** Format: int64 */
+            itemId: number;
+            /** Format: date */
+            lastReady: null | string;
+            name: string;
+            /** Format: date */
+            nextDue: null | string;
+            /** Format: int32 */
+            noDay: number;
+            /** Format: date-time */
+            oldest: string;
+            /** Format: int32 */
+            orders: number;
+            sku: string;
+            /** Format: int64 */
+            units: number;
+            /** Format: int64 */
+            worth: number;
+        };
+        ShortTermsAgreed: {
+            /** Format: int32 */
+            answerWithin: number;
+            /** Format: int32 */
+            cancelAfter: number | null;
+            /** Format: int32 */
+            freeHeld: number | null;
+            /** @enum {string} */
+            ifNot: "CANCEL" | "REPLACE" | "SNAG";
+            inPart: boolean | null;
+            mayReplace: boolean;
+            mayWait: boolean;
+            /** @enum {string} */
+            noAnswer: "WAIT" | "CANCEL";
+            /** Format: int32 */
+            warnBefore: number;
         };
         SideBySideResult: {
             again: components["schemas"]["TallySum"];
@@ -5838,6 +6621,10 @@ export interface components {
             next: null | string;
             rows: components["schemas"]["MovementsMovement"][];
         };
+        SliceRunLogLogLine: {
+            next: null | string;
+            rows: components["schemas"]["RunLogLogLine"][];
+        };
         SliceStockGridRow: {
             next: null | string;
             rows: components["schemas"]["StockGridRow"][];
@@ -5857,12 +6644,14 @@ export interface components {
             /** Format: int64 */
             orderId: number;
             orderNumber: string;
+            /** Format: date */
+            promisedOn: null | string;
             /** Format: int64 */
             units: number;
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -5976,6 +6765,7 @@ export interface components {
             shipBy: string;
         };
         StockGridItemSheet: {
+            ahead: components["schemas"]["SellingAheadAhead"];
             ended: boolean;
             held: components["schemas"]["StockGridHeld"][];
             home: null | string;
@@ -6025,6 +6815,8 @@ export interface components {
             orderNumber: string;
             /** Format: int64 */
             quantity: number;
+            /** Format: date */
+            readyOn: null | string;
         };
         StockHomed: {
             /** Format: int32 */
@@ -6042,7 +6834,46 @@ export interface components {
             /** Format: int64 */
             safety: number;
         };
+        StockMovesHolder: {
+            buyer: string;
+            lower: boolean;
+            node: string;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            /** Format: int32 */
+            priority: number;
+            /** Format: date */
+            shipBy: string;
+            /** Format: int64 */
+            units: number;
+        };
+        StockMovesMoved: {
+            becomes: string;
+            fromBecomes: string;
+            fromNumber: string;
+            orderNumber: string;
+        };
         StreamingResponseBody: unknown;
+        SubstitutesSubstitute: {
+            /** Format: int64 */
+            itemId: number;
+            /** Format: int64 */
+            listPrice: number;
+            name: string;
+            /** Format: int32 */
+            percent: number;
+            /** @enum {string} */
+            price: "ANY" | "NO_DEARER" | "UP_TO";
+            sku: string;
+        };
+        SubstitutesWish: {
+            /** Format: int32 */
+            percent: number;
+            /** @enum {string} */
+            price: "ANY" | "NO_DEARER" | "UP_TO";
+            sku: string;
+        };
         SupplierOffersChange: {
             /** Format: int64 */
             available: number;
@@ -6179,6 +7010,8 @@ export interface components {
             unknownListings: "HOLD" | "CREATE_ITEM";
         };
         TodayCounts: {
+            /** Format: int64 */
+            backorders: number;
             /** Format: int64 */
             channels: number;
             /** Format: int64 */
@@ -6322,6 +7155,8 @@ export interface components {
             channel: string;
             country: string;
             currency: string;
+            /** Format: date */
+            expectedOn: null | string;
             externalId: string;
             /** Format: int64 */
             id: number;
@@ -6330,6 +7165,8 @@ export interface components {
             /** Format: date-time */
             placedAt: string;
             postcode: string;
+            /** Format: date */
+            promisedOn: null | string;
             /** Format: date */
             shipBy: null | string;
             /** @enum {string} */
@@ -6348,6 +7185,270 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunPlansPlan"][];
+                };
+            };
+        };
+    };
+    keep_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunPlansWish"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    forget_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    all_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunStoreRun"][];
+                };
+            };
+        };
+    };
+    preview_5: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunsWish"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunStoreRun"];
+                };
+            };
+        };
+    };
+    run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunStoreRun"];
+                };
+            };
+        };
+    };
+    commit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunStoreRun"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query: {
+                with: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunLogCompared"][];
+                };
+            };
+        };
+    };
+    lines_1: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SliceRunLogLogLine"];
+                };
+            };
+        };
+    };
+    csv_4: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    route_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunsRouted"];
+                };
+            };
+        };
+    };
+    undo_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunStoreRun"];
+                };
+            };
+        };
+    };
     availability: {
         parameters: {
             query: {
@@ -6367,6 +7468,294 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckoutAvailability"][];
+                };
+            };
+        };
+    };
+    all_6: {
+        parameters: {
+            query?: {
+                pile?: "ALL" | "NO_DAY" | "BREAKS";
+                search?: string;
+                channelId?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BackordersShort"];
+                };
+            };
+        };
+    };
+    act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QueueActionsWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueueActionsEffect"][];
+                };
+            };
+        };
+    };
+    preview_4: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QueueActionsWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QueueActionsEffect"][];
+                };
+            };
+        };
+    };
+    sheet_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemQueueSheet"];
+                };
+            };
+        };
+    };
+    move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemQueueMove"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemQueueEffect"][];
+                };
+            };
+        };
+    };
+    preview_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemQueueMove"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemQueueEffect"][];
+                };
+            };
+        };
+    };
+    holders: {
+        parameters: {
+            query: {
+                itemId: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockMovesHolder"][];
+                };
+            };
+        };
+    };
+    breaking: {
+        parameters: {
+            query?: {
+                itemId?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BreakingPromisesBreaking"][];
+                };
+            };
+        };
+    };
+    ask_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuyersWhich"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuyersDone"];
+                };
+            };
+        };
+    };
+    tell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuyersWhich"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuyersDone"];
+                };
+            };
+        };
+    };
+    take_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QueueActionsTaking"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockMovesMoved"];
+                };
+            };
+        };
+    };
+    previewTake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QueueActionsTaking"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockMovesMoved"];
                 };
             };
         };
@@ -7074,6 +8463,52 @@ export interface operations {
             };
         };
     };
+    of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShortTermsAgreed"];
+                };
+            };
+        };
+    };
+    agree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShortTermsAgreed"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     wordings: {
         parameters: {
             query?: never;
@@ -7304,7 +8739,7 @@ export interface operations {
             };
         };
     };
-    preview_3: {
+    preview_6: {
         parameters: {
             query?: never;
             header?: never;
@@ -9138,6 +10573,26 @@ export interface operations {
             };
         };
     };
+    letWait: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     note_1: {
         parameters: {
             query?: never;
@@ -9854,7 +11309,7 @@ export interface operations {
             };
         };
     };
-    all_4: {
+    all_5: {
         parameters: {
             query?: never;
             header?: never;
@@ -10611,6 +12066,30 @@ export interface operations {
             };
         };
     };
+    ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SellingAheadAhead"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     count: {
         parameters: {
             query?: never;
@@ -10705,7 +12184,7 @@ export interface operations {
             };
         };
     };
-    ahead: {
+    ahead_1: {
         parameters: {
             query?: {
                 node?: string;
@@ -10932,6 +12411,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["LotsPlaces"];
                 };
+            };
+        };
+    };
+    substitutes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SubstitutesSubstitute"][];
+                };
+            };
+        };
+    };
+    substitutes_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SubstitutesWish"][];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -11452,7 +12977,7 @@ export interface operations {
             };
         };
     };
-    all_3: {
+    all_4: {
         parameters: {
             query?: never;
             header?: never;

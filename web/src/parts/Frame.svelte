@@ -31,6 +31,7 @@
   const waiting = $derived<Record<string, number | undefined>>({
     Orders: counts.data?.orders,
     Dispatch: counts.data?.dispatch,
+    Backorders: counts.data?.backorders,
     Channels: counts.data?.channels
   });
 

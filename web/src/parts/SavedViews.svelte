@@ -8,7 +8,7 @@
   import Dialog from './Dialog.svelte';
 
   interface Props {
-    view: 'stock' | 'orders';
+    view: 'stock' | 'orders' | 'backorders';
     /** where the list is */
     path: string;
   }

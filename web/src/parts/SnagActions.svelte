@@ -43,6 +43,15 @@
           );
         break;
       case 'NO_STOCK':
+        location.hash = `#/backorders/${snag.itemId}`;
+        break;
+      case 'NOT_TO_WAIT':
+        if (snag.orderId != null)
+          void run(
+            get(api.POST('/api/orders/{id}/let-wait', { params: { path: { id: snag.orderId } } })),
+            'It waits'
+          );
+        break;
       case 'DEPOT_SHORT':
         location.hash = `#/stock/${snag.itemId}`;
         break;
@@ -74,7 +83,8 @@
     UNKNOWN_SERVICE: 'Say what it means',
     BAD_ADDRESS: 'Fill in',
     CHOICE_OPEN: 'Choose',
-    NO_STOCK: 'See stock',
+    NO_STOCK: 'See who waits',
+    NOT_TO_WAIT: 'Let it wait',
     NO_ROUTE: 'See why',
     NODES_FULL: 'See orders',
     UNREADABLE_ORDER: 'Correct',

@@ -23,6 +23,8 @@ export interface TrackData {
   stop: number;
   branches: TrackBranch[];
   waiting: boolean;
+  /** when what waits is expected to arrive, as people say it; empty: not known */
+  until?: string;
   stuck: boolean;
 }
 
@@ -58,7 +60,13 @@ export function draw(track: TrackData, width: number, height: number, big: boole
       label: `${b.node} · ${b.units} ${b.units === 1 ? 'unit' : 'units'}`
     })
   );
-  if (track.waiting) ends.push({ stop: ROUTED + 0.6, late: false, waiting: true, label: 'waits for stock' });
+  if (track.waiting)
+    ends.push({
+      stop: ROUTED + 0.6,
+      late: false,
+      waiting: true,
+      label: track.until ? `waits · ${track.until}` : 'waits for stock'
+    });
   const gap = big ? 30 : Math.min(6, (height - 6) / Math.max(1, ends.length - 1));
   const top = big ? 26 : height / 2 - ((ends.length - 1) / 2) * gap;
   const ys = ends.map((_, i) => top + i * gap);
@@ -89,14 +97,17 @@ export function draw(track: TrackData, width: number, height: number, big: boole
   };
 }
 
+const waits = (track: TrackData) =>
+  track.until ? `waits for stock, arrives ${track.until}` : 'waits for stock';
+
 /** The same in words, for screen readers and tooltips. */
 export function describe(track: TrackData): string {
   const at = STOPS[Math.floor(track.stop)]?.toLowerCase() ?? 'received';
   if (!track.branches.length) {
-    return track.waiting ? `${at}, waits for stock` : track.stuck ? `${at}, stuck` : at;
+    return track.waiting ? `${at}, ${waits(track)}` : track.stuck ? `${at}, stuck` : at;
   }
   return track.branches
     .map((b) => `${b.node}, ${b.units} units: ${STOPS[b.stop]?.toLowerCase()}${b.late ? ', late' : ''}`)
-    .concat(track.waiting ? ['the rest waits for stock'] : [])
+    .concat(track.waiting ? [`the rest ${waits(track)}`] : [])
     .join('; ');
 }

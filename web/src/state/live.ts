@@ -2,7 +2,7 @@ import { queries } from '../api/queries';
 
 /** Which cached reads an event makes stale. */
 const STALE: Record<string, string[]> = {
-  STOCK_CHANGED: ['stock', 'today'],
+  STOCK_CHANGED: ['stock', 'today', 'backorders', 'allocation'],
   CHANNEL_CHANGED: ['channels', 'today', 'routing']
 };
 const OF_ORDERS = [
@@ -15,7 +15,9 @@ const OF_ORDERS = [
   'stock',
   'decisions',
   'channels',
-  'routing'
+  'routing',
+  'backorders',
+  'allocation'
 ];
 const GATHER_FOR = 400;
 

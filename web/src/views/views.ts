@@ -5,6 +5,7 @@ export const VIEWS = [
   { name: 'Today', path: '/today', key: 't', group: 'Work', packer: false },
   { name: 'Orders', path: '/orders', key: 'o', group: 'Work', packer: false },
   { name: 'Dispatch', path: '/dispatch', key: 'd', group: 'Work', packer: true },
+  { name: 'Backorders', path: '/backorders', key: 'b', group: 'Work', packer: false },
   { name: 'Suppliers', path: '/suppliers', key: 'u', group: 'Work', packer: false },
   { name: 'Stock', path: '/stock', key: 's', group: 'Shape', packer: false },
   { name: 'Channels', path: '/channels', key: 'c', group: 'Shape', packer: false },
@@ -18,6 +19,9 @@ const today = wrap({ asyncComponent: () => import('./today/Today.svelte') });
 const orders = wrap({ asyncComponent: () => import('./orders/Orders.svelte') });
 const dispatch = wrap({ asyncComponent: () => import('./dispatch/Dispatch.svelte') });
 const bench = wrap({ asyncComponent: () => import('./dispatch/Bench.svelte') });
+const backorders = wrap({ asyncComponent: () => import('./backorders/Backorders.svelte') });
+const breaking = wrap({ asyncComponent: () => import('./backorders/Breaking.svelte') });
+const runs = wrap({ asyncComponent: () => import('./backorders/Runs.svelte') });
 const suppliers = wrap({ asyncComponent: () => import('./suppliers/Suppliers.svelte') });
 const stock = wrap({ asyncComponent: () => import('./stock/Stock.svelte') });
 const ledger = wrap({ asyncComponent: () => import('./stock/Ledger.svelte') });
@@ -33,6 +37,11 @@ export const routes = {
   '/orders/:id': orders,
   '/dispatch': dispatch,
   '/dispatch/bench/:id': bench,
+  '/backorders': backorders,
+  '/backorders/promises': breaking,
+  '/backorders/runs': runs,
+  '/backorders/runs/:id': runs,
+  '/backorders/:id': backorders,
   '/suppliers': suppliers,
   '/stock': stock,
   '/stock/ledger': ledger,

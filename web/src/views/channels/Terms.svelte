@@ -4,6 +4,7 @@
   import ConnectDefaults from './ConnectDefaults.svelte';
   import ConnectOrders from './ConnectOrders.svelte';
   import type { Channel } from './health';
+  import ShortField from './ShortField.svelte';
   import TimeField from '../routing/TimeField.svelte';
 
   let { channel: c }: { channel: Channel } = $props();
@@ -30,5 +31,9 @@
   <section>
     <h3 class="mb-2 font-[650]">When they are routed</h3>
     <TimeField channel={c.code} name={c.name} />
+  </section>
+  <section>
+    <h3 class="mb-2 font-[650]">When goods are short</h3>
+    <ShortField id={c.id} />
   </section>
 </div>

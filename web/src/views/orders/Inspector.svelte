@@ -17,6 +17,7 @@
   import Parcels from './Parcels.svelte';
   import Refunds from './Refunds.svelte';
   import Timeline from './Timeline.svelte';
+  import Waits from './Waits.svelte';
   import WhyHere from './WhyHere.svelte';
   import { trackOf } from './worklist';
 
@@ -163,7 +164,7 @@
       {#if tab === 'parcels'}<Parcels {sheet} />
       {:else if tab === 'why'}<WhyHere {id} {movable} />
       {:else if tab === 'timeline'}<Timeline entries={sheet.timeline} />
-      {:else}<Lines {sheet} /><Refunds order={row} />{/if}
+      {:else}<Lines {sheet} /><Waits {sheet} /><Refunds order={row} />{/if}
     </div>
     <footer class="flex gap-2 border-t border-line px-4 py-2.5">
       {#if session.mayChange}

@@ -11,6 +11,8 @@ const ROW: Row = {
   postcode: '1012 AB',
   stage: 'RELEASED',
   branches: [{ node: 'Stillwater', units: 2, stop: 3, late: false, carrier: 'STD' }],
+  promisedOn: null,
+  expectedOn: null,
   shipBy: '2026-11-24',
   units: 2,
   total: 1000,

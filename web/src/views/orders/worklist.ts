@@ -52,6 +52,7 @@ export function trackOf(row: Row): TrackData {
     stop: Math.max(0, STAGES.indexOf(row.stage)),
     branches: row.branches,
     waiting: row.marks.some((m) => m.kind === 'WAITING'),
+    until: row.expectedOn ? day(row.expectedOn) : '',
     stuck
   };
 }

@@ -85,10 +85,10 @@
       onchange={(event) => onchange({ ...action, node: event.currentTarget.value })}
       >{#each nodes as node (node.code)}<option value={node.code}>{node.name}</option>{/each}</select
     >
-  {:else if action.do === 'split'}
+  {:else if action.do === 'split' || action.do === 'waiting' || action.do === 'inPart' || action.do === 'replacing'}
     <select
       class={LIST}
-      aria-label="Whether it may be split"
+      aria-label="Whether it is allowed"
       value={String(action.allowed)}
       onchange={(event) => onchange({ ...action, allowed: event.currentTarget.value === 'true' })}
       ><option value="false">forbidden</option><option value="true">allowed</option></select

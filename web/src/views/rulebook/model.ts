@@ -40,7 +40,7 @@ export type Action =
   | { do: 'releaseHold' }
   | { do: 'useLadder'; ladder: string }
   | { do: 'excludeNode' | 'preferNode'; node: string }
-  | { do: 'split'; allowed: boolean }
+  | { do: 'split' | 'waiting' | 'inPart' | 'replacing'; allowed: boolean }
   | { do: 'addNote'; text: string }
   | { do: 'notify'; to: string };
 
@@ -137,6 +137,9 @@ export function blankAction(kind: Action['do'], ladders: string[], nodes: string
     case 'preferNode':
       return { do: kind, node: nodes[0] ?? '' };
     case 'split':
+    case 'waiting':
+    case 'inPart':
+    case 'replacing':
       return { do: kind, allowed: false };
     case 'addNote':
       return { do: kind, text: '' };

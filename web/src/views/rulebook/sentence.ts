@@ -92,6 +92,9 @@ export const ACTIONS: Record<Action['do'], string> = {
   excludeNode: 'never send it from',
   preferNode: 'prefer to send it from',
   split: 'splitting is',
+  waiting: 'waiting for what is short is',
+  inPart: 'sending it in part is',
+  replacing: 'sending something else is',
   addNote: 'note:',
   notify: 'tell by mail'
 };
@@ -115,6 +118,9 @@ export function actionValue(action: Action): string {
     case 'preferNode':
       return action.node;
     case 'split':
+    case 'waiting':
+    case 'inPart':
+    case 'replacing':
       return action.allowed ? 'allowed' : 'forbidden';
     case 'addNote':
       return action.text;

@@ -24,7 +24,7 @@
     untrack(() => ({
       nodeId: nodes[0]?.id ?? 0,
       quantity: 1,
-      kind: 'CHANNEL' as Schemas['EarmarksWish']['kind'],
+      kind: 'CHANNEL' as 'CHANNEL' | 'CUSTOMER' | 'CAMPAIGN',
       who: '',
       until: '',
       note: ''

@@ -19,7 +19,14 @@
     queryFn: () => get(api.GET('/api/stock/items/{id}/earmarks', { params: { path: { id } } }))
   }));
   const run = useDoing();
-  const KIND = { CHANNEL: 'channel', CUSTOMER: 'customer', CAMPAIGN: 'campaign' };
+  const KIND = {
+    CHANNEL: 'channel',
+    CUSTOMER: 'customer',
+    CAMPAIGN: 'campaign',
+    WAITING: 'those who wait for it',
+    ORDER: 'an order, by a run'
+  };
+  const byPeople = (kind: string) => kind !== 'WAITING' && kind !== 'ORDER';
   let setting = $state(false);
 </script>
 
@@ -32,9 +39,9 @@
 {#each query.data ?? [] as e (e.id)}
   <p class="flex items-baseline gap-2 border-t border-line py-1">
     <span class="min-w-0 flex-1"
-      >{KIND[e.kind]} <b class="font-[650]">{e.who}</b>, {e.node}
+      >{#if byPeople(e.kind)}{KIND[e.kind]} <b class="font-[650]">{e.who}</b>{:else}{KIND[e.kind]}{/if}, {e.node}
       <span class="text-soft"
-        >· {e.until ? `until ${day(e.until)}` : 'until released'} · {e.notedBy}{e.note
+        >· {e.until ? `until ${day(e.until)}` : byPeople(e.kind) ? 'until released' : 'until it is theirs'} · {e.notedBy}{e.note
           ? ` · ${e.note}`
           : ''}</span
       ></span
@@ -42,7 +49,7 @@
     <span class="whitespace-nowrap" title="{plural(e.quantity - e.units, 'unit')} taken"
       ><b class="font-[650]">{count(e.units)}</b> of {count(e.quantity)}</span
     >
-    {#if session.mayChange}<Button
+    {#if session.mayChange && byPeople(e.kind)}<Button
         small
         onclick={() =>
           void run(

@@ -9,6 +9,7 @@
   import { session } from '../../state/session.svelte';
   import AdjustDialog from './AdjustDialog.svelte';
   import Ahead from './Ahead.svelte';
+  import AheadField from './AheadField.svelte';
   import EarmarksPanel from './EarmarksPanel.svelte';
   import HomeField from './HomeField.svelte';
   import KitPanel from './KitPanel.svelte';
@@ -101,14 +102,21 @@
         </tbody>
       </table>
       <HomeField {id} {sheet} />
+      <AheadField {id} ahead={sheet.ahead} />
       <KitPanel {id} sku={sheet.item.sku} />
       {#if sheet.waiting.length}
-        <h3 class="mt-4 font-[650] text-madder">{plural(sheet.waiting.length, 'order')} wait for it</h3>
+        <h3 class="mt-4 flex font-[650] text-madder">
+          {plural(sheet.waiting.length, 'order')}
+          {sheet.waiting.length === 1 ? 'waits' : 'wait'} for it
+          <a class="ms-auto font-normal text-verdigris hover:underline" href="#/backorders/{id}">The queue</a>
+        </h3>
         {#each sheet.waiting as w (w.orderId)}
           <p class="flex justify-between border-t border-line py-1">
             <a class="font-mono text-xs hover:underline" href="#/orders/{w.orderId}?pile=WAITING"
               >{w.orderNumber}</a
-            ><span>{plural(w.quantity, 'unit')}</span>
+            ><span class="text-soft">{w.readyOn ? `there ${day(w.readyOn)}` : 'no day in sight'}</span><span
+              >{plural(w.quantity, 'unit')}</span
+            >
           </p>
         {/each}
       {/if}

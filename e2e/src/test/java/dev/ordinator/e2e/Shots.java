@@ -57,6 +57,15 @@ public final class Shots {
               List.of(),
               List.of("A delivery came…", "All as expected"),
               "Take in"),
+          new Shot(
+              "backorders", "/backorders", ColorScheme.LIGHT, List.of("j"), "Promised to arrive"),
+          new Shot(
+              "allocation-run",
+              "/backorders/runs",
+              ColorScheme.LIGHT,
+              List.of(),
+              List.of("New run…", "See who gets what"),
+              "would go to"),
           new Shot("rulebook", "/rulebook?rule=glass", ColorScheme.LIGHT, List.of(), "of 30 days"),
           new Shot(
               "rehearsal",
@@ -86,7 +95,12 @@ public final class Shots {
     try (Chromium browser = new Chromium()) {
       for (Shot shot : SHOTS) {
         try (Desk mara = Desk.of(browser, args[0], "mara", 1280, 800, shot.scheme())) {
-          mara.list(shot.path());
+          // keys need a row to begin with; buttons don't, and what they make may be the first row
+          if (shot.buttons().isEmpty() || !shot.keys().isEmpty()) {
+            mara.list(shot.path());
+          } else {
+            mara.go(shot.path());
+          }
           mara.press(shot.keys().toArray(String[]::new));
           shot.buttons().forEach(mara::click);
           mara.sees(shot.ready());

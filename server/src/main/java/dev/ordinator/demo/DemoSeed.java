@@ -2,9 +2,6 @@ package dev.ordinator.demo;
 
 import static dev.ordinator.schema.Tables.APP_USER;
 import static dev.ordinator.schema.Tables.CHANNEL;
-import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
-import static dev.ordinator.schema.Tables.ITEM;
-import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.PARCEL;
 
 import dev.ordinator.OrdinatorApplication;
@@ -14,6 +11,7 @@ import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.demo.ClubFiles.ClubFile;
 import dev.ordinator.desk.OrderDesk;
+import dev.ordinator.desk.QueueService;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.dispatch.Outbox;
 import dev.ordinator.dispatch.PackingBench;
@@ -33,7 +31,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -147,6 +144,8 @@ public class DemoSeed {
       DemoRefunds refunds,
       DemoStock stock,
       DemoSuppliers suppliers,
+      DemoBackorders backorders,
+      QueueService queues,
       Refusals refusals,
       DemoRulebook rulebook,
       LevelDays levels,
@@ -178,6 +177,7 @@ public class DemoSeed {
               db,
               allOrders,
               desk,
+              queues,
               consignments,
               bench,
               outbox,
@@ -196,11 +196,14 @@ public class DemoSeed {
       past.forEach(m -> happen(m.at().plusSeconds(40), () -> history.received(intake, m)));
       ClubFiles.before(end).forEach(f -> happen(f.at(), () -> history.brought(files, f)));
       happen(end.minus(Duration.ofDays(2)), suppliers::raisePrices);
+      happen(end.minus(Duration.ofDays(6)), backorders::expect);
+      happen(end.minus(Duration.ofDays(4)), backorders::sellAhead);
       for (int day = 0; day <= DAYS; day++) {
         happen(startOfDay(end.minus(Duration.ofDays(day)), settings.timeZone()), levels::keepToday);
       }
       play(past.size());
-      expectSupplies(db);
+      backorders.slip();
+      history.work();
       refunds.payBack(MANAGER);
       stock.count();
       rulebook.think();
@@ -209,33 +212,6 @@ public class DemoSeed {
       // the first push waits at the guard for somebody to let it through
       db.update(CHANNEL).set(CHANNEL.FEEDS, true).where(CHANNEL.CODE.eq("MARKET")).execute();
     };
-  }
-
-  /** Foundation comes, but later than was said; of what sells best a little is always coming. */
-  private void expectSupplies(DSLContext db) {
-    LocalDate today = LocalDate.ofInstant(end, ZoneOffset.UTC);
-    long stillwater =
-        db.select(NODE.ID).from(NODE).where(NODE.CODE.eq("STW")).fetchSingle().value1();
-    int nth = 0;
-    for (var item : db.select(ITEM.ID, ITEM.SKU).from(ITEM).orderBy(ITEM.ID).fetch()) {
-      boolean foundation = item.value2().startsWith("FO-");
-      if (foundation || nth++ % 9 == 0) {
-        db.insertInto(EXPECTED_SUPPLY)
-            .set(EXPECTED_SUPPLY.ITEM_ID, item.value1())
-            .set(EXPECTED_SUPPLY.NODE_ID, stillwater)
-            .set(EXPECTED_SUPPLY.SUPPLIER, foundation ? "Quill & Comb" : "Oakum Joinery")
-            .set(
-                EXPECTED_SUPPLY.NUMBER,
-                foundation ? "PO-4098" : "PO-%d".formatted(4_100 + nth / 27))
-            .set(EXPECTED_SUPPLY.QUANTITY, foundation ? 240L : 40L)
-            .set(EXPECTED_SUPPLY.DUE, today.plusDays(foundation ? 16 : 4 + nth / 27 * 5))
-            .set(EXPECTED_SUPPLY.CONFIDENCE, foundation ? 80 : 100)
-            .set(EXPECTED_SUPPLY.SLIP_DAYS, foundation ? 3 : 0)
-            .set(EXPECTED_SUPPLY.NOTED_BY, MANAGER)
-            .set(EXPECTED_SUPPLY.NOTED_AT, end)
-            .execute();
-      }
-    }
   }
 
   private static Instant startOfDay(Instant moment, ZoneId zone) {
@@ -281,6 +257,7 @@ public class DemoSeed {
     private final DSLContext db;
     private final Orders orders;
     private final OrderDesk desk;
+    private final QueueService queues;
     private final Consignments consignments;
     private final PackingBench bench;
     private final Outbox outbox;
@@ -296,6 +273,7 @@ public class DemoSeed {
         DSLContext db,
         Orders orders,
         OrderDesk desk,
+        QueueService queues,
         Consignments consignments,
         PackingBench bench,
         Outbox outbox,
@@ -309,6 +287,7 @@ public class DemoSeed {
       this.db = db;
       this.orders = orders;
       this.desk = desk;
+      this.queues = queues;
       this.consignments = consignments;
       this.bench = bench;
       this.outbox = outbox;
@@ -337,7 +316,7 @@ public class DemoSeed {
     }
 
     private void work() {
-      while (desk.workOnOne()) {
+      while (desk.workOnOne() || queues.workOnOne()) {
         // until everything stands where it has to wait
       }
     }

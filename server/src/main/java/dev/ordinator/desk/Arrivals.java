@@ -5,12 +5,11 @@ import static dev.ordinator.schema.Tables.SNAG;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.rates.RatesCame;
-import dev.ordinator.stock.StockGrew;
 import org.jooq.DSLContext;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
-/** When what orders waited for has come, they go on, most urgent first. */
+/** When the rate that orders waited for has come, they go on. */
 @Component
 class Arrivals {
   private final DSLContext db;
@@ -19,11 +18,6 @@ class Arrivals {
   Arrivals(DSLContext db, Snags snags) {
     this.db = db;
     this.snags = snags;
-  }
-
-  @EventListener
-  void stockGrew(StockGrew grew) {
-    snags.close(SnagCause.NO_STOCK, grew.itemId(), grew.actor());
   }
 
   /** Those whose rate is still not there come back with the same snag. */

@@ -237,7 +237,10 @@ public class FirstLook {
                   || !o.notices().isEmpty()
                   || !o.preferredNodes().isEmpty()
                   || o.ladder().isPresent()
-                  || o.maySplit().isPresent());
+                  || o.maySplit().isPresent()
+                  || o.mayWait().isPresent()
+                  || o.inPart().isPresent()
+                  || o.mayReplace().isPresent());
     }
   }
 

@@ -49,6 +49,7 @@ import org.springframework.stereotype.Service;
 public class OrderDesk {
   static final String DESK = "desk";
   private static final int ROUTING_TRIES = 20;
+  private static final Duration SECOND_LOOK = Duration.ofSeconds(2);
   private static final Duration FAILED_PAUSE = Duration.ofMinutes(1);
   private static final Logger LOG = LoggerFactory.getLogger(OrderDesk.class);
   private static final List<SnagCause> CHECKED =
@@ -178,7 +179,7 @@ public class OrderDesk {
         depots.recordNoted(order, channel.terms().depot(), channel.name());
         orders.setNext(order.id(), null);
       } else {
-        routing.rest(order, Step.CHECK);
+        rest(order);
       }
       return;
     }
@@ -219,7 +220,7 @@ public class OrderDesk {
     }
     checked(order, found);
     if (!found.isEmpty()) {
-      routing.rest(order, Step.CHECK);
+      rest(order);
       return;
     }
     orders.setLevel(order.id(), level.orElseThrow());
@@ -229,6 +230,18 @@ public class OrderDesk {
       rules.apply(order.id(), RuleEvent.PAID);
     }
     orders.setNext(order.id(), order.approvedAt() == null ? Step.APPROVE : Step.ROUTE);
+  }
+
+  /**
+   * An order waits for what its check found missing. That may have come between the look and the
+   * snag, and then nobody would wake it: it is looked at once more.
+   */
+  private void rest(OrderHead order) {
+    if (order.snagged()) {
+      orders.setNext(order.id(), null);
+    } else {
+      orders.setNextAt(order.id(), Step.CHECK, clock.instant().plus(SECOND_LOOK));
+    }
   }
 
   /** An order leaves the snags that its check did not find again. */
@@ -262,7 +275,6 @@ public class OrderDesk {
     if (!order.held()) {
       consignments.releasePlanned(order.id(), DESK);
       rules.apply(order.id(), RuleEvent.RELEASED);
-      routing.lookAtRest(order);
     }
   }
 

@@ -87,7 +87,11 @@ public class OrderFactsReader {
     return at.atZone(settings.timeZone());
   }
 
-  /** As rules see it now. */
+  /** As rules see orders now. */
+  public Map<Long, OrderFacts> now(Collection<Long> orderIds) {
+    return read(orderIds, clock.instant());
+  }
+
   OrderFacts now(long orderId) {
     OrderFacts facts = read(List.of(orderId), clock.instant()).get(orderId);
     if (facts == null) {

@@ -1,17 +1,22 @@
 package dev.ordinator.desk;
 
+import dev.ordinator.backorders.Backorders;
 import dev.ordinator.channels.Channels;
 import dev.ordinator.core.rules.RuleEvent;
+import dev.ordinator.desk.RouteNow.Turn;
+import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.OrderPromises;
+import dev.ordinator.orders.OrderPromises.Why;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.orders.Step;
 import dev.ordinator.routing.Routing;
+import dev.ordinator.routing.Routing.Shortage;
 import dev.ordinator.routing.RoutingPauses;
 import dev.ordinator.routing.RoutingTimes;
-import dev.ordinator.stock.Items;
-import dev.ordinator.stock.Items.StockedItem;
+import dev.ordinator.stock.OrderEarmarks;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
@@ -27,17 +32,20 @@ class RouteStep {
   /** The end of a pause wakes what it stopped; this is for what that missed. */
   private static final Duration STOPPED_PAUSE = Duration.ofMinutes(10);
 
-  private static final Duration SECOND_LOOK = Duration.ofSeconds(2);
-  private static final List<SnagCause> UNROUTED =
-      List.of(SnagCause.NO_STOCK, SnagCause.NO_ROUTE, SnagCause.NODES_FULL);
+  private static final List<SnagCause> NO_WAY =
+      List.of(SnagCause.NO_ROUTE, SnagCause.NODES_FULL, SnagCause.NOT_TO_WAIT);
 
   private final Orders orders;
   private final Snags snags;
   private final Channels channels;
-  private final Items items;
+  private final Backorders backorders;
+  private final Consignments consignments;
+  private final OrderPromises promises;
+  private final OrderEarmarks earmarks;
   private final Routing routing;
   private final RoutingPauses pauses;
   private final RoutingTimes times;
+  private final WhenShort whenShort;
   private final RuleDesk rules;
   private final Clock clock;
 
@@ -45,27 +53,41 @@ class RouteStep {
       Orders orders,
       Snags snags,
       Channels channels,
-      Items items,
+      Backorders backorders,
+      Consignments consignments,
+      OrderPromises promises,
+      OrderEarmarks earmarks,
       Routing routing,
       RoutingPauses pauses,
       RoutingTimes times,
+      WhenShort whenShort,
       RuleDesk rules,
       Clock clock) {
     this.orders = orders;
     this.snags = snags;
     this.channels = channels;
-    this.items = items;
+    this.backorders = backorders;
+    this.consignments = consignments;
+    this.promises = promises;
+    this.earmarks = earmarks;
     this.routing = routing;
     this.pauses = pauses;
     this.times = times;
+    this.whenShort = whenShort;
     this.rules = rules;
     this.clock = clock;
   }
 
-  /** An order's turn has come: it is routed now, or with others of its channel later. */
+  /**
+   * An order's turn has come: it is routed now, or with others of its channel later. One that waits
+   * for stock has its turn in the queue.
+   */
   void step(OrderHead order) {
     if (order.held()) {
       orders.setNext(order.id(), null);
+    } else if (order.waiting()) {
+      orders.setNext(order.id(), null);
+      backorders.tryAgain(order.id());
     } else if (pauses.stop(order.channelId())) {
       orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(STOPPED_PAUSE));
     } else if (times.inBatches(order.channelId())) {
@@ -75,34 +97,48 @@ class RouteStep {
     }
   }
 
+  /** What an order waits for is there. */
+  Turn fromQueue(OrderHead order) {
+    if (pauses.stop(order.channelId())) {
+      // the end of the pause wakes it, and it asks for its turn again
+      orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(STOPPED_PAUSE));
+      return Turn.LATER;
+    }
+    Routing.Result result = route(order);
+    boolean sent =
+        result instanceof Routing.Result.Routed || result instanceof Routing.Result.Partly;
+    return sent ? Turn.SENT : Turn.STUCK;
+  }
+
   /** Routes an order by itself. */
   void alone(OrderHead order) {
+    route(order);
+  }
+
+  private Routing.Result route(OrderHead order) {
     Set<String> serving = channels.byId(order.channelId()).terms().nodes();
-    done(order, routing.route(order, serving, ROUTER));
+    Routing.Result result = routing.route(order, serving, ROUTER);
+    done(order, result);
+    return result;
   }
 
   /** What comes next, by how routing an order ended. */
   void done(OrderHead order, Routing.Result result) {
+    snags.leave(order.id(), NO_WAY);
     switch (result) {
       case Routing.Result.Routed() -> {
-        orders.setWaiting(order.id(), false);
-        snags.leave(order.id(), UNROUTED);
+        backorders.served(order.id());
+        earmarks.endOf(order.id(), ROUTER);
+        promises.expect(order.id(), consignments.arrival(order.id()), Why.ROUTED, ROUTER);
         routed(order);
       }
-      case Routing.Result.Partly(Set<Long> itemIds) -> {
-        snags.leave(order.id(), UNROUTED);
-        orders.setWaiting(order.id(), true);
-        items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
+      case Routing.Result.Partly(List<Shortage> missing) -> {
         routed(order);
-        shortOnce(order);
+        whenShort.decide(order, missing);
       }
-      case Routing.Result.Short(Set<Long> itemIds) -> {
-        // it may have been short of something else before
-        snags.leave(order.id(), UNROUTED);
-        orders.setWaiting(order.id(), true);
-        rest(order, Step.ROUTE);
-        items.byId(itemIds).byId().values().forEach(item -> shortOf(item, order));
-        shortOnce(order);
+      case Routing.Result.Short(List<Shortage> missing) -> {
+        orders.setNext(order.id(), null);
+        whenShort.decide(order, missing);
       }
       case Routing.Result.Full() -> {
         orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(FULL_PAUSE));
@@ -131,43 +167,6 @@ class RouteStep {
   private void routed(OrderHead order) {
     orders.setNext(order.id(), Step.RELEASE);
     rules.apply(order.id(), RuleEvent.ROUTED);
-  }
-
-  /** What was left of an order that is released in part is looked at once more, and then waits. */
-  void lookAtRest(OrderHead order) {
-    if (order.snagged() && !routing.isWhole(order.id())) {
-      orders.setNextAt(order.id(), Step.ROUTE, clock.instant().plus(SECOND_LOOK));
-    }
-  }
-
-  /** Rules look when it is found short, not at every look that follows. */
-  private void shortOnce(OrderHead order) {
-    if (!order.snagged()) {
-      rules.apply(order.id(), RuleEvent.SHORT);
-    }
-  }
-
-  /**
-   * An order waits for what a step found missing. That may have come between the look and the snag,
-   * and then nobody would wake it: it is looked at once more.
-   */
-  void rest(OrderHead order, Step step) {
-    if (order.snagged()) {
-      orders.setNext(order.id(), null);
-    } else {
-      orders.setNextAt(order.id(), step, clock.instant().plus(SECOND_LOOK));
-    }
-  }
-
-  private void shortOf(StockedItem item, OrderHead order) {
-    snag(
-        Snags.About.of(
-                SnagCause.NO_STOCK,
-                item.id(),
-                item.name(),
-                item.item().sku() + ": no node has enough for these orders")
-            .item(item.id()),
-        order);
   }
 
   private void snag(Snags.About about, OrderHead order) {

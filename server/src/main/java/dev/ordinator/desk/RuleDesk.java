@@ -100,6 +100,7 @@ class RuleDesk {
         id,
         outcome.ladder(),
         outcome.maySplit(),
+        new RoutingWishes.Short(outcome.mayWait(), outcome.inPart(), outcome.mayReplace()),
         outcome.excludedNodes(),
         outcome.preferredNodes());
     events.recordAll(Map.of(id, told(edition, outcome)));

@@ -19,6 +19,10 @@ final class RuleWords {
       case Action.ExcludeNode(String node) -> "not from " + node;
       case Action.PreferNode(String node) -> "from " + node + " if it can";
       case Action.Split(boolean allowed) -> allowed ? "may be split" : "may not be split";
+      case Action.Waiting(boolean allowed) -> allowed ? "may wait for stock" : "may not wait";
+      case Action.InPart(boolean allowed) -> allowed ? "may go in part" : "goes whole";
+      case Action.Replacing(boolean allowed) ->
+          allowed ? "something else may be sent" : "nothing else may be sent";
       case Action.AddNote(String text) -> "note: " + text;
       case Action.Notify(String to) -> to + " is told";
     };

@@ -6,6 +6,7 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static org.jooq.impl.DSL.max;
 import static org.jooq.impl.DSL.when;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
@@ -85,6 +86,7 @@ public class Consignments {
    * @param quantity units of the item
    * @param orderedUnits units of the line that go with it, as the channel counts them
    * @param kit the kit of which it is a component; null: it was ordered by itself
+   * @param instead what was ordered, if this is sent in its place; null: this was
    * @param packed units scanned so far
    * @param bySerial whether each unit has a number of its own
    */
@@ -99,6 +101,7 @@ public class Consignments {
       long quantity,
       long orderedUnits,
       @Nullable String kit,
+      @Nullable String instead,
       long packed,
       boolean bySerial) {}
 
@@ -172,6 +175,16 @@ public class Consignments {
         "");
   }
 
+  /** When the last of an order that is under way arrives; null if nothing is. */
+  public @Nullable LocalDate arrival(long orderId) {
+    return db.select(max(CONSIGNMENT.ARRIVAL_ON))
+        .from(CONSIGNMENT)
+        .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+        .and(CONSIGNMENT.STATE.notIn("RECALLED", "REFUSED"))
+        .fetchSingle()
+        .value1();
+  }
+
   /** Hands the order's planned consignments to their nodes. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void releasePlanned(long orderId, String actor) {
@@ -238,6 +251,7 @@ public class Consignments {
     advance(consignment, end);
     outgoing.free(consignment.nodeId(), consignment.id(), wants(consignment.id()), actor);
     nodes.givePlaceBack(consignment.nodeId(), consignment.handOverOn());
+    orders.setWaiting(consignment.orderId(), false);
   }
 
   /** A consignment got so far: its goods leave their node's stock if the node has it so. */
@@ -314,6 +328,7 @@ public class Consignments {
 
   public List<Line> lines(long consignmentId) {
     var ordered = ITEM.as("ordered_item");
+    var first = ITEM.as("first_item");
     return db.select(
             CONSIGNMENT_LINE.ID,
             CONSIGNMENT_LINE.ORDER_LINE_ID,
@@ -325,6 +340,7 @@ public class Consignments {
             CONSIGNMENT_LINE.QUANTITY,
             CONSIGNMENT_LINE.ORDERED,
             when(ORDER_LINE.ITEM_ID.ne(CONSIGNMENT_LINE.ITEM_ID), ordered.NAME),
+            first.NAME,
             CONSIGNMENT_LINE.PACKED,
             ITEM.TRACKED.eq("SERIAL"))
         .from(CONSIGNMENT_LINE)
@@ -334,6 +350,8 @@ public class Consignments {
         .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
         .leftJoin(ordered)
         .on(ordered.ID.eq(ORDER_LINE.ITEM_ID))
+        .leftJoin(first)
+        .on(first.ID.eq(ORDER_LINE.ORDERED_ITEM_ID))
         .where(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(consignmentId))
         .orderBy(CONSIGNMENT_LINE.ID)
         .fetch(r ->
@@ -349,7 +367,8 @@ public class Consignments {
                 r.value9(),
                 r.value10(),
                 r.value11(),
-                r.value12()));
+                r.value12(),
+                r.value13()));
   }
 
   /**

@@ -82,8 +82,10 @@ public class Outbox {
     CANCELLATION,
     /** The channel, what is to be paid back. */
     REFUND,
-    /** The buyer. */
+    /** The buyer, of a parcel. */
     MAIL,
+    /** The buyer, of an order that waits. */
+    BUYER,
     /** Somebody whom a rule names. */
     NOTICE
   }
@@ -306,6 +308,7 @@ public class Outbox {
       case CANCELLATION -> "The channel could not be told that " + number + " was cancelled";
       case REFUND -> "The channel could not be told to pay back for " + number;
       case MAIL -> "The buyer could not be told that " + number + " was shipped";
+      case BUYER -> "The buyer of " + number + " could not be told of the wait";
       case NOTICE -> "Somebody whom a rule names could not be told of " + number;
     };
   }

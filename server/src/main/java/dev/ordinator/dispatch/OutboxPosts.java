@@ -46,19 +46,20 @@ public class OutboxPosts {
       @Nullable Long consignmentId,
       String onceKey,
       @Nullable String body) {
-    boolean nobody = kind == Kind.MAIL && order.email().isBlank();
+    boolean toBuyer = kind == Kind.MAIL || kind == Kind.BUYER;
+    boolean nobody = toBuyer && order.email().isBlank();
     db.insertInto(OUTBOX)
         .set(OUTBOX.KIND, kind.name())
         .set(OUTBOX.ONCE_KEY, onceKey)
         .set(OUTBOX.ORDER_ID, order.id())
         .set(OUTBOX.CONSIGNMENT_ID, consignmentId)
-        .set(OUTBOX.CHANNEL_ID, kind == Kind.MAIL ? null : order.channelId())
+        .set(OUTBOX.CHANNEL_ID, toBuyer ? null : order.channelId())
         .set(OUTBOX.BODY, body)
         .set(OUTBOX.STATE, !order.writesBack() || nobody ? "SKIPPED" : "PENDING")
         .set(OUTBOX.DUE_AT, clock.instant())
         .onDuplicateKeyIgnore()
         .execute();
-    if (!order.writesBack() && kind != Kind.MAIL) {
+    if (!order.writesBack() && !toBuyer) {
       events.record(
           EventKind.NOT_TOLD,
           order.id(),

@@ -74,7 +74,10 @@ final class PackingSlip {
       kit = line.kit() == null ? "" : line.kit();
       table.addCell(cell(Long.toString(line.quantity()), Fonts.of(10, false)));
       table.addCell(cell(line.sku(), Fonts.of(10, false)));
-      table.addCell(cell(line.name(), Fonts.of(10, false)));
+      table.addCell(
+          cell(
+              line.instead() == null ? line.name() : line.name() + ", instead of " + line.instead(),
+              Fonts.of(10, false)));
     }
     return table;
   }

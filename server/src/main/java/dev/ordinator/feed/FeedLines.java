@@ -1,11 +1,10 @@
 package dev.ordinator.feed;
 
+import static dev.ordinator.schema.Tables.BACKORDER;
 import static dev.ordinator.schema.Tables.EARMARK;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.LISTING;
 import static dev.ordinator.schema.Tables.NODE;
-import static dev.ordinator.schema.Tables.ORDER_LINE;
-import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.field;
@@ -28,7 +27,9 @@ import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.KitStocks;
 import dev.ordinator.stock.KitsAhead;
 import dev.ordinator.stock.Levels;
+import dev.ordinator.stock.WaitedFor;
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -133,15 +134,10 @@ class FeedLines {
             .groupBy(level.ITEM_ID)
             .asTable("stock");
     var waiting =
-        db.select(
-                ORDER_LINE.ITEM_ID,
-                sum(ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH))
-                    .as("units"))
-            .from(ORDER_LINE)
-            .join(SALES_ORDER)
-            .on(SALES_ORDER.ID.eq(ORDER_LINE.ORDER_ID))
-            .where(SALES_ORDER.WAITING.isTrue())
-            .groupBy(ORDER_LINE.ITEM_ID)
+        db.select(BACKORDER.ITEM_ID, WaitedFor.UNITS.as("units"))
+            .from(BACKORDER)
+            .where(BACKORDER.CLOSED_AT.isNull())
+            .groupBy(BACKORDER.ITEM_ID)
             .asTable("waiting");
     var available = coalesce(stock.field("available", BigDecimal.class), val(BigDecimal.ZERO));
     var onHand = coalesce(stock.field("on_hand", BigDecimal.class), val(BigDecimal.ZERO));
@@ -157,6 +153,8 @@ class FeedLines {
             LISTING.TITLE,
             ITEM.SKU,
             ITEM.COUNTED,
+            ITEM.OUT_ON,
+            ITEM.AHEAD_MOST,
             LISTING.UNITS_EACH,
             LISTING.FEED_BASIS,
             LISTING.FEED_DAYS,
@@ -177,18 +175,29 @@ class FeedLines {
         .leftJoin(stock)
         .on(LISTING.ITEM_ID.eq(stock.field(level.ITEM_ID)))
         .leftJoin(waiting)
-        .on(LISTING.ITEM_ID.eq(waiting.field(ORDER_LINE.ITEM_ID)))
+        .on(LISTING.ITEM_ID.eq(waiting.field(BACKORDER.ITEM_ID)))
         .where(LISTING.CHANNEL_ID.eq(channel.id()))
         .and(which)
         .orderBy(LISTING.ID)
         .fetch(r -> line(r, kits, supplies.getOrDefault(r.get(LISTING.ITEM_ID), List.of())));
   }
 
+  private boolean isSoldAhead(Record r) {
+    LocalDate out = r.get(ITEM.OUT_ON);
+    return out != null && out.isAfter(expected.today());
+  }
+
+  /** Units that may still be sold before the item is sent, whatever there is of it. */
+  private static long leftAhead(Record r) {
+    Long most = r.get(ITEM.AHEAD_MOST);
+    return most == null ? StockLevel.PLENTY : Math.max(0, most - r.get("waited_for", Long.class));
+  }
+
   private static long units(Record r, String field) {
     return r.get(ITEM.COUNTED) ? r.get(field, Long.class) : StockLevel.PLENTY;
   }
 
-  private static FeedLine line(Record r, KitStocks kits, List<Atp.Supply> supplies) {
+  private FeedLine line(Record r, KitStocks kits, List<Atp.Supply> supplies) {
     FeedRule rule =
         new FeedRule(
             Basis.valueOf(r.get(LISTING.FEED_BASIS)),
@@ -200,10 +209,17 @@ class FeedLines {
             r.get(LISTING.OVERSELL_TO),
             r.get(LISTING.OFFERED));
     long item = r.get(LISTING.ITEM_ID);
-    long available = kits.available().getOrDefault(item, units(r, "available"));
-    long onHand = kits.onHand().getOrDefault(item, units(r, "on_hand"));
-    long waitedFor = r.get("waited_for", Long.class);
-    Atp promisable = Atp.of(available, supplies, List.of(new Atp.Commitment(0, waitedFor)), DAYS);
+    boolean ahead = isSoldAhead(r);
+    long available =
+        ahead ? leftAhead(r) : kits.available().getOrDefault(item, units(r, "available"));
+    long onHand = ahead ? available : kits.onHand().getOrDefault(item, units(r, "on_hand"));
+    long waitedFor = ahead ? 0 : r.get("waited_for", Long.class);
+    Atp promisable =
+        Atp.of(
+            available,
+            ahead ? List.of() : supplies,
+            List.of(new Atp.Commitment(0, waitedFor)),
+            DAYS);
     return new FeedLine(
         r.get(LISTING.ID),
         r.get(LISTING.EXTERNAL_ID),

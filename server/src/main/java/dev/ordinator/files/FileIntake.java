@@ -1,5 +1,6 @@
 package dev.ordinator.files;
 
+import dev.ordinator.cancelling.Cancellations;
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.ChannelKind;
 import dev.ordinator.channels.Channels;
@@ -8,7 +9,6 @@ import dev.ordinator.files.FileStore.FileHead;
 import dev.ordinator.files.FileStore.FileRow;
 import dev.ordinator.files.FileStore.FileState;
 import dev.ordinator.files.FileStore.RowState;
-import dev.ordinator.intake.Cancellations;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;

@@ -1,5 +1,6 @@
 package dev.ordinator.intake;
 
+import dev.ordinator.cancelling.Cancellations;
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Connectors;
 import dev.ordinator.channels.IncomingOrder;

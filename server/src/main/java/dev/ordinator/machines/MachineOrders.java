@@ -1,12 +1,12 @@
 package dev.ordinator.machines;
 
+import dev.ordinator.cancelling.Cancellations;
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.IncomingOrder;
 import dev.ordinator.channels.MachineReader;
 import dev.ordinator.channels.MessagePart.Unreadable;
 import dev.ordinator.core.orders.Address;
-import dev.ordinator.intake.Cancellations;
 import dev.ordinator.intake.Intake;
 import dev.ordinator.intake.Intake.Taken;
 import dev.ordinator.machines.OrderStates.OrderState;

@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param baseTotal minor units of the base currency; 0 while the day's rate is not known
  * @param fulfilledByChannel recorded only: the channel's own depot sends it
  * @param pickUpNode where the buyer collects it; null: it is sent
+ * @param waiting for stock, in a queue
  * @param writesBack whether its channel may be told what becomes of it
  */
 public record OrderHead(
@@ -45,4 +46,5 @@ public record OrderHead(
     @Nullable Instant approvedAt,
     boolean held,
     boolean snagged,
+    boolean waiting,
     int version) {}

@@ -2,7 +2,9 @@ package dev.ordinator.orders;
 
 import static dev.ordinator.schema.Tables.LISTING;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.least;
 import static org.jooq.impl.DSL.max;
 import static org.jooq.impl.DSL.select;
 
@@ -144,6 +146,23 @@ class OrderLineStore {
         .setNull(ORDER_LINE.TAX_RATE)
         .set(ORDER_LINE.PERSONALISATION, wishes(now))
         .where(ORDER_LINE.ID.eq(before.id()))
+        .execute();
+  }
+
+  /** What was ordered first is kept. */
+  void replace(long lineId, long itemId) {
+    db.update(ORDER_LINE)
+        .set(ORDER_LINE.ORDERED_ITEM_ID, coalesce(ORDER_LINE.ORDERED_ITEM_ID, ORDER_LINE.ITEM_ID))
+        .set(ORDER_LINE.ITEM_ID, itemId)
+        .where(ORDER_LINE.ID.eq(lineId))
+        .execute();
+  }
+
+  /** Cancels units of a line, as the channel counts them, as far as they are open. */
+  void cancel(long lineId, long units) {
+    db.update(ORDER_LINE)
+        .set(ORDER_LINE.CANCELLED, least(ORDER_LINE.QUANTITY, ORDER_LINE.CANCELLED.plus(units)))
+        .where(ORDER_LINE.ID.eq(lineId))
         .execute();
   }
 

@@ -129,6 +129,10 @@ class OrderStore {
         .setNull(SALES_ORDER.LEVEL)
         .setNull(SALES_ORDER.LADDER)
         .setNull(SALES_ORDER.MAY_SPLIT)
+        .setNull(SALES_ORDER.MAY_WAIT)
+        .setNull(SALES_ORDER.IN_PART)
+        .setNull(SALES_ORDER.MAY_REPLACE)
+        .set(SALES_ORDER.WAITING, false)
         .where(SALES_ORDER.ID.eq(id))
         .execute();
     db.deleteFrom(ORDER_EXCLUDED_NODE).where(ORDER_EXCLUDED_NODE.ORDER_ID.eq(id)).execute();
@@ -347,6 +351,7 @@ class OrderStore {
             SALES_ORDER.APPROVED_AT,
             SALES_ORDER.HELD,
             SALES_ORDER.SNAGGED,
+            SALES_ORDER.WAITING,
             SALES_ORDER.VERSION)
         .from(SALES_ORDER)
         .join(CHANNEL)
@@ -388,6 +393,7 @@ class OrderStore {
         r.get(SALES_ORDER.APPROVED_AT),
         r.get(SALES_ORDER.HELD),
         r.get(SALES_ORDER.SNAGGED),
+        r.get(SALES_ORDER.WAITING),
         r.get(SALES_ORDER.VERSION));
   }
 }

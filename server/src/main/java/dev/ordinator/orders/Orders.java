@@ -64,6 +64,9 @@ public class Orders {
   /** Something that rules may look at happened, in the transaction that is under way. */
   public record Passed(long orderId, RuleEvent event) {}
 
+  /** Nothing of an order is wanted any more; published in the transaction that made it so. */
+  public record Cancelled(long orderId) {}
+
   /** An order that is locked for the desk's next step. */
   public record Claim(long orderId, Step step) {}
 
@@ -188,6 +191,10 @@ public class Orders {
         .execute();
   }
 
+  /**
+   * Says whether it waits for stock. What is open of an order that does is in queues; whoever takes
+   * something back that was on its way says that it doesn't, until it has been routed again.
+   */
   public void setWaiting(long id, boolean waiting) {
     db.update(SALES_ORDER).set(SALES_ORDER.WAITING, waiting).where(SALES_ORDER.ID.eq(id)).execute();
   }
@@ -400,9 +407,28 @@ public class Orders {
         .execute();
   }
 
+  /** Another item is sent instead of what a line ordered, and routed when its turn comes. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void replace(long lineId, long itemId) {
+    lines.replace(lineId, itemId);
+  }
+
+  /**
+   * Cancels units of lines.
+   *
+   * @param units as the channel counts them, by line
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void cancelUnits(long id, Map<Long, Long> units) {
+    units.forEach(lines::cancel);
+    setWaiting(id, false);
+  }
+
   /** Cancels what is open of every line. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void cancelLines(long id) {
     lines.ofOrder(id).forEach(line -> lines.cancel(line.id()));
+    setWaiting(id, false);
+    listeners.publishEvent(new Cancelled(id));
   }
 }

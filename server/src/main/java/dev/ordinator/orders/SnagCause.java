@@ -9,6 +9,8 @@ public enum SnagCause {
   CHOICE_OPEN,
   /** No node has the whole of it; clears itself when stock comes. */
   NO_STOCK,
+  /** It is short, and may not wait: a person decides. */
+  NOT_TO_WAIT,
   /** Stock there is, but no node can send it there. */
   NO_ROUTE,
   /** Every node that could send it has its day full; tried again by itself. */

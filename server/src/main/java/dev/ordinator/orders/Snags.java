@@ -124,17 +124,28 @@ public class Snags {
     close(SNAG.OPEN_KEY.eq(cause + ":" + subject), actor);
   }
 
+  /** An order no longer waits for one subject of a cause. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void leave(long orderId, SnagCause cause, Object subject) {
+    leave(orderId, SNAG.OPEN_KEY.eq(cause + ":" + subject));
+  }
+
   /** An order goes on by itself: it no longer waits for anything of that cause. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void leave(long orderId, List<SnagCause> causes) {
+    leave(
+        orderId,
+        SNAG.CLOSED_AT.isNull().and(SNAG.CAUSE.in(causes.stream().map(Enum::name).toList())));
+  }
+
+  private void leave(long orderId, Condition which) {
     List<Long> snags =
         db.select(SNAG.ID)
             .from(SNAG)
             .join(SNAG_ORDER)
             .on(SNAG_ORDER.SNAG_ID.eq(SNAG.ID))
             .where(SNAG_ORDER.ORDER_ID.eq(orderId))
-            .and(SNAG.CLOSED_AT.isNull())
-            .and(SNAG.CAUSE.in(causes.stream().map(Enum::name).toList()))
+            .and(which)
             .fetch(SNAG.ID);
     for (Long snag : snags) {
       db.deleteFrom(SNAG_ORDER)

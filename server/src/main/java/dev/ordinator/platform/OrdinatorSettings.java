@@ -9,6 +9,7 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * Settings under {@code ordinator.}; defaults are in application.yaml.
  *
  * @param key from which the key for stored secrets is derived
+ * @param address where buyers reach us, for links in letters; without a slash at the end
  * @param companyPrefix GS1 company prefix, 7 to 10 digits
  * @param baseCurrency ISO 4217; costs are compared in it
  * @param ratesUrl where exchange rates are published as CSV; empty: nowhere
@@ -27,6 +28,7 @@ public record OrdinatorSettings(
     URI carrierUrl,
     String carrierKey,
     String mailFrom,
+    String address,
     String companyPrefix,
     String baseCurrency,
     String ratesUrl,

@@ -140,6 +140,7 @@ final class Rerun {
     ServiceLevel level = asked;
     @Nullable String ladder = null;
     @Nullable Boolean maySplit = null;
+    @Nullable Boolean inPart = null;
     Set<String> excluded = new HashSet<>();
     Set<String> preferred = new HashSet<>();
     for (RuleEvent event : events) {
@@ -148,9 +149,10 @@ final class Rerun {
       level = outcome.level().orElse(level);
       ladder = outcome.ladder().orElse(ladder);
       maySplit = outcome.maySplit().orElse(maySplit);
+      inPart = outcome.inPart().orElse(inPart);
       excluded.addAll(outcome.excludedNodes());
       preferred.addAll(outcome.preferredNodes());
     }
-    return new Said(level, new Wishes(ladder, maySplit, excluded, preferred));
+    return new Said(level, new Wishes(ladder, maySplit, inPart, excluded, preferred));
   }
 }

@@ -195,7 +195,8 @@ public class BatchRouting {
             asked.stream()
                 .flatMap(a -> a.wanted().goods().byId().keySet().stream())
                 .collect(Collectors.toSet()));
-    List<Available> available = Routing.atOurs(network, items.available(goods, List.of()));
+    List<Available> available =
+        Routing.atOurs(network, items.available(goods.outOn(routing.today(now)), List.of()));
     List<OrderLine> lines = asked.stream().flatMap(a -> a.lines().stream()).toList();
     Wanted together = new Wanted(Wanted.noKits(), goods, lines, Map.of(), Map.of());
     Situation situation =

@@ -8,15 +8,35 @@ import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.RoutingWishes.Wishes;
 import dev.ordinator.rulebook.Rulebook;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** What core is asked for an order. */
 public final class Demands {
   private Demands() {}
 
-  /** By which ladder an order goes; one that may not be split is sent whole on every rung. */
+  /**
+   * By which ladder an order goes. One that may not be split, or not in part, is sent whole on
+   * every rung.
+   */
   public static Ladder ladder(Rulebook book, Wishes wishes) {
     Ladder ladder = book.ladder(wishes.ladder());
-    return Boolean.FALSE.equals(wishes.maySplit()) ? ladder.whole() : ladder;
+    if (Boolean.FALSE.equals(wishes.maySplit()) || Boolean.FALSE.equals(wishes.inPart())) {
+      return ladder.whole();
+    }
+    return Boolean.TRUE.equals(wishes.inPart()) ? ladder.inPart() : ladder;
+  }
+
+  /**
+   * Whether a part of an order may be sent while the rest waits.
+   *
+   * @param ladder what was said of it, as {@code maySplit} and {@code inPart}; null: nothing
+   */
+  public static boolean goesInPart(
+      Rulebook book,
+      @Nullable String ladder,
+      @Nullable Boolean maySplit,
+      @Nullable Boolean inPart) {
+    return ladder(book, new Wishes(ladder, maySplit, inPart, Set.of(), Set.of())).goesInPart();
   }
 
   /**

@@ -37,6 +37,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 
 /**
@@ -55,6 +56,7 @@ class Elsewhere {
   private final Routing routing;
   private final Nodes nodes;
   private final OrdinatorSettings settings;
+  private final ApplicationEventPublisher publisher;
 
   Elsewhere(
       Transactions transactions,
@@ -63,7 +65,8 @@ class Elsewhere {
       Consignments consignments,
       Routing routing,
       Nodes nodes,
-      OrdinatorSettings settings) {
+      OrdinatorSettings settings,
+      ApplicationEventPublisher publisher) {
     this.transactions = transactions;
     this.orders = orders;
     this.channels = channels;
@@ -71,6 +74,7 @@ class Elsewhere {
     this.routing = routing;
     this.nodes = nodes;
     this.settings = settings;
+    this.publisher = publisher;
   }
 
   /**
@@ -160,6 +164,7 @@ class Elsewhere {
           throw Problem.conflict("it can’t be sent from there any more; look again");
         }
         orders.setNext(orderId, Step.RELEASE);
+        publisher.publishEvent(new AllUnderWay(orderId));
       });
     } catch (StockLedger.TakenMeanwhile | Routing.FullMeanwhile meanwhile) {
       throw Problem.conflict("another order was faster; look again");

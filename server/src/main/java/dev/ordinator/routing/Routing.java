@@ -25,6 +25,7 @@ import dev.ordinator.orders.RoutingWishes;
 import dev.ordinator.orders.RoutingWishes.Wishes;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
+import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Editions.Edition;
@@ -32,6 +33,7 @@ import dev.ordinator.stock.Earmarks;
 import dev.ordinator.stock.Items;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -59,6 +61,7 @@ public class Routing {
   private final Earmarks earmarks;
   private final Events events;
   private final GroundsJson groundsJson;
+  private final OrdinatorSettings settings;
   private final Clock clock;
 
   Routing(
@@ -74,6 +77,7 @@ public class Routing {
       Earmarks earmarks,
       Events events,
       GroundsJson groundsJson,
+      OrdinatorSettings settings,
       Clock clock) {
     this.db = db;
     this.orders = orders;
@@ -87,6 +91,7 @@ public class Routing {
     this.earmarks = earmarks;
     this.events = events;
     this.groundsJson = groundsJson;
+    this.settings = settings;
     this.clock = clock;
   }
 
@@ -94,11 +99,11 @@ public class Routing {
   public sealed interface Result {
     record Routed() implements Result {}
 
-    /** Some of it; these items are what is short of the rest. */
-    record Partly(Set<Long> itemIds) implements Result {}
+    /** Some of it; this is what is missing of the rest. */
+    record Partly(List<Shortage> missing) implements Result {}
 
-    /** No node has all of it; these items are what is short everywhere. */
-    record Short(Set<Long> itemIds) implements Result {}
+    /** No node has all of it; this is what is short everywhere. */
+    record Short(List<Shortage> missing) implements Result {}
 
     /** Every node that could has no place left on its day. */
     record Full() implements Result {}
@@ -106,6 +111,15 @@ public class Routing {
     /** There is stock, but nothing that may bring it there. */
     record NoWay() implements Result {}
   }
+
+  /**
+   * What a line waits for.
+   *
+   * @param itemId of a kit's line, that of a component
+   * @param units of that item that the line still needs
+   * @param lacking false: they could be had, but go with the rest of the order
+   */
+  public record Shortage(long lineId, long itemId, long units, boolean lacking) {}
 
   /** The node's day filled up since the situation was looked at. */
   public static final class FullMeanwhile extends RuntimeException {
@@ -133,6 +147,11 @@ public class Routing {
     /** The same, if something else were asked. */
     Outlook asking(OrderDemand other, Ladder otherLadder) {
       return new Outlook(edition, wanted, available, situation, other, otherLadder);
+    }
+
+    /** The same at another moment. */
+    Outlook at(Situation other) {
+      return new Outlook(edition, wanted, available, other, demand, ladder);
     }
 
     Policy policy() {
@@ -165,7 +184,7 @@ public class Routing {
     }
     List<Items.Available> possible =
         outlook.available().stream().filter(a -> outlook.demand().from().admits(a.node())).toList();
-    return decision.full() ? new Result.Full() : unfilled(outlook.wanted().shortOf(possible));
+    return decision.full() ? new Result.Full() : unfilled(outlook.wanted(), possible);
   }
 
   Outlook outlook(OrderHead order, List<OrderLine> lines, Set<String> servingNodes) {
@@ -175,7 +194,8 @@ public class Routing {
     List<Items.Available> available =
         atOurs(
             network,
-            items.available(wanted.goods(), earmarks.forOrder(order.id(), wanted.itemIds())));
+            items.available(
+                wanted.goods().outOn(today(now)), earmarks.forOrder(order.id(), wanted.itemIds())));
     Situation situation =
         new Situation(
             now, network, nodes.capacityLeft(network, now), wanted.offers(available, network));
@@ -234,6 +254,11 @@ public class Routing {
             rungs.get(choice.rung()).name(),
             outlook.edition().number(),
             by.others() == 0 ? "" : "; decided together with %d others".formatted(by.others()));
+  }
+
+  /** The merchant's day. */
+  LocalDate today(Instant now) {
+    return now.atZone(settings.timeZone()).toLocalDate();
   }
 
   /** Only what nodes have that send for us. */
@@ -296,12 +321,16 @@ public class Routing {
 
   /** What a decision that chose something leaves. */
   static Result outcome(Outlook outlook, RoutingDecision decision) {
-    Set<Long> rest =
-        decision.choice().map(c -> outlook.wanted().itemsOf(c.plan().unfilled())).orElse(Set.of());
+    List<Shortage> rest =
+        decision
+            .choice()
+            .map(c -> outlook.wanted().shortages(c.plan().unfilled()))
+            .orElse(List.of());
     return rest.isEmpty() ? new Result.Routed() : new Result.Partly(rest);
   }
 
-  private static Result unfilled(Set<Long> shortOf) {
-    return shortOf.isEmpty() ? new Result.NoWay() : new Result.Short(shortOf);
+  private static Result unfilled(Wanted wanted, List<Items.Available> possible) {
+    Set<Long> shortOf = wanted.shortOf(possible);
+    return shortOf.isEmpty() ? new Result.NoWay() : new Result.Short(wanted.shortages(shortOf));
   }
 }

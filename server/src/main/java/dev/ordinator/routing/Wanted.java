@@ -12,6 +12,7 @@ import dev.ordinator.core.routing.Situation;
 import dev.ordinator.core.stock.KitStock;
 import dev.ordinator.dispatch.Consignments.Pick;
 import dev.ordinator.orders.OrderLine;
+import dev.ordinator.routing.Routing.Shortage;
 import dev.ordinator.stock.Items.Available;
 import dev.ordinator.stock.Items.Goods;
 import dev.ordinator.stock.Items.StockedItem;
@@ -56,6 +57,8 @@ public final class Wanted {
   }
 
   private record At(String node, long itemId) {}
+
+  private record LineItem(long lineId, long itemId) {}
 
   /**
    * What a node could give.
@@ -122,11 +125,42 @@ public final class Wanted {
         .sum();
   }
 
-  /** Ids of the items of such lines. */
-  Set<Long> itemsOf(Collection<PlannedConsignment.Line> some) {
-    return some.stream()
-        .map(line -> id(line.id().substring(line.id().indexOf('/') + 1)))
-        .collect(Collectors.toSet());
+  /** What is missing of it if these units are sent by nobody. */
+  List<Shortage> shortages(Collection<PlannedConsignment.Line> unfilled) {
+    Map<LineItem, Long> units = new LinkedHashMap<>();
+    unfilled.forEach(part ->
+        units.merge(
+            new LineItem(wish(part).line().id(), component(part)), part.quantity(), Long::sum));
+    return shortages(units, Set.copyOf(units.keySet().stream().map(LineItem::itemId).toList()));
+  }
+
+  /** What is missing of it if nothing is sent for want of some items: all of it. */
+  List<Shortage> shortages(Set<Long> lacking) {
+    Map<LineItem, Long> units = new LinkedHashMap<>();
+    wishes.forEach(wish ->
+        shelf
+            .book()
+            .components(wish.sku(), wish.chosen())
+            .forEach((sku, each) ->
+                units.merge(
+                    new LineItem(wish.line().id(), id(sku)), each * wish.quantity(), Long::sum)));
+    return shortages(units, lacking);
+  }
+
+  private static List<Shortage> shortages(Map<LineItem, Long> units, Set<Long> lacking) {
+    List<Shortage> shortages = new ArrayList<>();
+    units.forEach((of, missing) ->
+        shortages.add(
+            new Shortage(of.lineId(), of.itemId(), missing, lacking.contains(of.itemId()))));
+    return shortages;
+  }
+
+  private Wish wish(PlannedConsignment.Line part) {
+    return wishes.get(Integer.parseInt(part.id().substring(0, part.id().indexOf('/'))));
+  }
+
+  private long component(PlannedConsignment.Line part) {
+    return id(part.id().substring(part.id().indexOf('/') + 1));
   }
 
   /** Codes of the nodes at which its components are at home. */
@@ -195,7 +229,7 @@ public final class Wanted {
   public List<Pick> picks(Collection<Available> available, PlannedConsignment planned) {
     Map<Wish, Long> given = new LinkedHashMap<>();
     for (PlannedConsignment.Line line : planned.lines()) {
-      Wish wish = wishes.get(Integer.parseInt(line.id().substring(0, line.id().indexOf('/'))));
+      Wish wish = wish(line);
       given.put(wish, wish.ofKit() ? wish.quantity() : line.quantity());
     }
     return fill(byNode(available).getOrDefault(planned.node(), Map.of()), given).picks();

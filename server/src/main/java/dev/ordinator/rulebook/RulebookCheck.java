@@ -116,6 +116,9 @@ class RulebookCheck {
       case Action.SetLevel l -> {}
       case Action.ReleaseHold r -> {}
       case Action.Split s -> {}
+      case Action.Waiting w -> {}
+      case Action.InPart p -> {}
+      case Action.Replacing r -> {}
     }
   }
 

@@ -102,6 +102,9 @@ public class RulebookJson {
     @Type(value = Action.ExcludeNode.class, name = "excludeNode"),
     @Type(value = Action.PreferNode.class, name = "preferNode"),
     @Type(value = Action.Split.class, name = "split"),
+    @Type(value = Action.Waiting.class, name = "waiting"),
+    @Type(value = Action.InPart.class, name = "inPart"),
+    @Type(value = Action.Replacing.class, name = "replacing"),
     @Type(value = Action.AddNote.class, name = "addNote"),
     @Type(value = Action.Notify.class, name = "notify")
   })

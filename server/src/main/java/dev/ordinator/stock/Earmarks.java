@@ -1,5 +1,6 @@
 package dev.ordinator.stock;
 
+import static dev.ordinator.schema.Tables.BACKORDER;
 import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.EARMARK;
 import static dev.ordinator.schema.Tables.EARMARK_USE;
@@ -8,12 +9,17 @@ import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_TAG;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+import static org.jooq.impl.DSL.greatest;
 import static org.jooq.impl.DSL.lower;
 import static org.jooq.impl.DSL.select;
+import static org.jooq.impl.DSL.selectOne;
+import static org.jooq.impl.DSL.sum;
+import static org.jooq.impl.DSL.val;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.Schedules;
+import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
@@ -23,8 +29,11 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
@@ -70,8 +79,15 @@ public class Earmarks {
     CHANNEL,
     CUSTOMER,
     /** Orders with a tag. */
-    CAMPAIGN
+    CAMPAIGN,
+    /** Orders that wait for the item; kept by their queue, so that their dates hold. */
+    WAITING,
+    /** One order, to which a run gave it. */
+    ORDER
   }
+
+  private static final List<String> BY_PEOPLE =
+      Stream.of(Kind.CHANNEL, Kind.CUSTOMER, Kind.CAMPAIGN).map(Enum::name).toList();
 
   /** What is left of an earmark for somebody who may take it. */
   public record Own(long id, long itemId, long nodeId, String node, long units) {}
@@ -93,6 +109,7 @@ public class Earmarks {
       String notedBy) {}
 
   /**
+   * @param kind one that people set aside for
    * @param who a channel's code, a customer's mail address, or a campaign's tag
    * @param until the last day; null: until somebody releases it
    */
@@ -116,6 +133,7 @@ public class Earmarks {
         .on(NODE.ID.eq(EARMARK.NODE_ID))
         .where(EARMARK.ITEM_ID.eq(itemId))
         .and(EARMARK.CLOSED_AT.isNull())
+        .and(EARMARK.UNITS.gt(0L).or(EARMARK.KIND.in(BY_PEOPLE)))
         .orderBy(EARMARK.ID)
         .fetch(r ->
             new Card(
@@ -160,7 +178,19 @@ public class Earmarks {
             .and(
                 EARMARK.WHO.in(
                     select(ORDER_TAG.TAG).from(ORDER_TAG).where(ORDER_TAG.ORDER_ID.eq(orderId))));
-    return own(itemIds, channel.or(customer).or(campaign));
+    Condition waiting =
+        EARMARK
+            .KIND
+            .eq(Kind.WAITING.name())
+            .andExists(
+                selectOne()
+                    .from(BACKORDER)
+                    .where(BACKORDER.ORDER_ID.eq(orderId))
+                    .and(BACKORDER.ITEM_ID.eq(EARMARK.ITEM_ID))
+                    .and(BACKORDER.CLOSED_AT.isNull()));
+    Condition order =
+        EARMARK.KIND.eq(Kind.ORDER.name()).and(EARMARK.WHO.eq(String.valueOf(orderId)));
+    return own(itemIds, channel.or(customer).or(campaign).or(waiting).or(order));
   }
 
   /** What of items is set aside for a channel, whoever buys there. */
@@ -211,10 +241,98 @@ public class Earmarks {
         actor, "%d units of %s are set aside for %s".formatted(wish.quantity(), sku(itemId), who));
   }
 
+  /** Units of items that are kept for those who wait for them. */
+  public Map<Long, Long> keptForWaiting(Collection<Long> itemIds) {
+    return db.select(EARMARK.ITEM_ID, sum(EARMARK.UNITS))
+        .from(EARMARK)
+        .where(EARMARK.ITEM_ID.in(itemIds))
+        .and(EARMARK.CLOSED_AT.isNull())
+        .and(EARMARK.KIND.eq(Kind.WAITING.name()))
+        .groupBy(EARMARK.ITEM_ID)
+        .fetchMap(EARMARK.ITEM_ID, r -> r.value2().longValueExact());
+  }
+
+  /**
+   * Keeps so many units of an item for those who wait for it: of those that are kept already, and
+   * as far as these are not enough, of those that are free.
+   *
+   * @param units 0: none are kept any more
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void keepForWaiting(long itemId, long units) {
+    var levels =
+        db.select(STOCK_LEVEL.NODE_ID, Levels.FREE)
+            .from(STOCK_LEVEL)
+            .join(NODE)
+            .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
+            .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+            .and(NODE.KIND.ne(NodeKind.CHANNEL_DEPOT.name()))
+            .orderBy(STOCK_LEVEL.NODE_ID)
+            .forUpdate()
+            .fetchMap(STOCK_LEVEL.NODE_ID, Levels.FREE);
+    Map<Long, Long> kept =
+        db.select(EARMARK.NODE_ID, EARMARK.UNITS)
+            .from(EARMARK)
+            .where(EARMARK.ITEM_ID.eq(itemId))
+            .and(EARMARK.CLOSED_AT.isNull())
+            .and(EARMARK.KIND.eq(Kind.WAITING.name()))
+            .fetchMap(EARMARK.NODE_ID, EARMARK.UNITS);
+    long left = units;
+    Map<Long, Long> keep = new LinkedHashMap<>();
+    for (long node : levels.keySet()) {
+      long stays = Math.min(left, kept.getOrDefault(node, 0L));
+      keep.put(node, stays);
+      left -= stays;
+    }
+    for (var level : levels.entrySet()) {
+      long before = kept.getOrDefault(level.getKey(), 0L);
+      long stays = keep.getOrDefault(level.getKey(), 0L);
+      long more = Math.clamp(level.getValue() + before - stays, 0, left);
+      left -= more;
+      keepAt(itemId, level.getKey(), before, stays + more);
+    }
+  }
+
+  private void keepAt(long itemId, long nodeId, long before, long units) {
+    if (units == before) {
+      return;
+    }
+    db.update(STOCK_LEVEL)
+        .set(STOCK_LEVEL.EARMARKED, STOCK_LEVEL.EARMARKED.plus(units - before))
+        .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
+        .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
+        .execute();
+    Condition kept =
+        EARMARK
+            .ITEM_ID
+            .eq(itemId)
+            .and(EARMARK.NODE_ID.eq(nodeId))
+            .and(EARMARK.KIND.eq(Kind.WAITING.name()))
+            .and(EARMARK.CLOSED_AT.isNull());
+    int updated =
+        db.update(EARMARK)
+            .set(EARMARK.UNITS, units)
+            .set(EARMARK.QUANTITY, greatest(EARMARK.QUANTITY, val(units)))
+            .where(kept)
+            .execute();
+    if (updated == 0) {
+      db.insertInto(EARMARK)
+          .set(EARMARK.ITEM_ID, itemId)
+          .set(EARMARK.NODE_ID, nodeId)
+          .set(EARMARK.QUANTITY, units)
+          .set(EARMARK.UNITS, units)
+          .set(EARMARK.KIND, Kind.WAITING.name())
+          .set(EARMARK.WHO, "")
+          .set(EARMARK.NOTED_BY, "queue")
+          .set(EARMARK.NOTED_AT, clock.instant())
+          .execute();
+    }
+  }
+
   /** What is left of it is free again; what was taken stays taken. */
   @Transactional
   void release(long id, String actor) {
-    if (close(EARMARK.ID.eq(id), actor) == 0) {
+    if (close(EARMARK.ID.eq(id).and(EARMARK.KIND.in(BY_PEOPLE)), actor) == 0) {
       throw Problem.conflict("it was released already");
     }
   }
@@ -350,6 +468,7 @@ public class Earmarks {
         yield who.toLowerCase(Locale.ROOT);
       }
       case CAMPAIGN -> who;
+      case WAITING, ORDER -> throw Problem.invalid("kind", "that is kept by itself");
     };
   }
 

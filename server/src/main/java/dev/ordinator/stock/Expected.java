@@ -1,12 +1,10 @@
 package dev.ordinator.stock;
 
+import static dev.ordinator.schema.Tables.BACKORDER;
 import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
-import static dev.ordinator.schema.Tables.ORDER_LINE;
-import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static org.jooq.impl.DSL.noCondition;
-import static org.jooq.impl.DSL.sum;
 
 import dev.ordinator.core.stock.Atp;
 import dev.ordinator.platform.EventKind;
@@ -22,6 +20,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -33,12 +32,19 @@ public class Expected {
 
   private final DSLContext db;
   private final Events events;
+  private final ApplicationEventPublisher publisher;
   private final OrdinatorSettings settings;
   private final Clock clock;
 
-  Expected(DSLContext db, Events events, OrdinatorSettings settings, Clock clock) {
+  Expected(
+      DSLContext db,
+      Events events,
+      ApplicationEventPublisher publisher,
+      OrdinatorSettings settings,
+      Clock clock) {
     this.db = db;
     this.events = events;
+    this.publisher = publisher;
     this.settings = settings;
     this.clock = clock;
   }
@@ -50,7 +56,7 @@ public class Expected {
    * @param confidence per cent of it that is counted on
    * @param slipDays days that it is assumed to come late
    */
-  record Card(
+  public record Card(
       long id,
       long nodeId,
       String node,
@@ -72,7 +78,7 @@ public class Expected {
       int slipDays) {}
 
   /** Soonest first. */
-  List<Card> of(long itemId) {
+  public List<Card> of(long itemId) {
     return db.select(
             EXPECTED_SUPPLY.ID,
             EXPECTED_SUPPLY.NODE_ID,
@@ -167,18 +173,29 @@ public class Expected {
                         Collectors.toList()))));
   }
 
-  /** Units of items that open orders wait for. */
+  /**
+   * Units of items that orders wait for, but for those that are kept for them already: so what is
+   * free, what is expected and this add up to what can be promised to others.
+   */
   public Map<Long, Long> waitedFor(Collection<Long> itemIds) {
-    return db.select(
-            ORDER_LINE.ITEM_ID,
-            sum(ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH)))
-        .from(SALES_ORDER)
-        .join(ORDER_LINE)
-        .on(ORDER_LINE.ORDER_ID.eq(SALES_ORDER.ID))
-        .where(SALES_ORDER.WAITING.isTrue())
-        .and(ORDER_LINE.ITEM_ID.in(itemIds))
-        .groupBy(ORDER_LINE.ITEM_ID)
-        .fetchMap(ORDER_LINE.ITEM_ID, r -> r.value2().longValueExact());
+    return db.select(BACKORDER.ITEM_ID, WaitedFor.UNITS)
+        .from(BACKORDER)
+        .where(BACKORDER.CLOSED_AT.isNull())
+        .and(BACKORDER.ITEM_ID.in(itemIds))
+        .groupBy(BACKORDER.ITEM_ID)
+        .fetchMap(BACKORDER.ITEM_ID, r -> r.value2().longValueExact());
+  }
+
+  /**
+   * All that is expected of some items at nodes that send for us, by item, as days from the
+   * merchant's today.
+   */
+  public Map<Long, List<Atp.Supply>> suppliesOf(Collection<Long> itemIds) {
+    return suppliesByNode(itemIds).entrySet().stream()
+        .collect(
+            Collectors.toMap(
+                Map.Entry::getKey,
+                e -> e.getValue().values().stream().flatMap(List::stream).toList()));
   }
 
   /** The merchant's day, from which supplies are counted. */
@@ -207,6 +224,7 @@ public class Expected {
         .set(EXPECTED_SUPPLY.NOTED_BY, actor)
         .set(EXPECTED_SUPPLY.NOTED_AT, clock.instant())
         .execute();
+    moved(itemId);
     noted(
         actor,
         "%d units of item %d are expected on %s".formatted(wish.quantity(), itemId, wish.due()));
@@ -225,6 +243,7 @@ public class Expected {
             .where(EXPECTED_SUPPLY.ID.eq(id))
             .and(EXPECTED_SUPPLY.OPEN.isTrue())
             .execute());
+    moved(itemOf(id));
     noted(actor, "Of supply %d, %d are expected on %s".formatted(id, wish.quantity(), wish.due()));
   }
 
@@ -238,6 +257,7 @@ public class Expected {
             .and(EXPECTED_SUPPLY.OPEN.isTrue())
             .execute();
     require(moved);
+    moved(itemOf(id));
     noted(actor, "Expected supply " + id + " comes on " + due);
   }
 
@@ -249,6 +269,7 @@ public class Expected {
             .where(EXPECTED_SUPPLY.ID.eq(id))
             .and(EXPECTED_SUPPLY.OPEN.isTrue())
             .execute());
+    moved(itemOf(id));
     noted(actor, "Expected supply " + id + " will not come");
   }
 
@@ -277,6 +298,18 @@ public class Expected {
     if (changed == 0) {
       throw Problem.conflict("that supply has come, or will not come");
     }
+  }
+
+  private long itemOf(long id) {
+    return db.select(EXPECTED_SUPPLY.ITEM_ID)
+        .from(EXPECTED_SUPPLY)
+        .where(EXPECTED_SUPPLY.ID.eq(id))
+        .fetchSingle()
+        .value1();
+  }
+
+  private void moved(long itemId) {
+    publisher.publishEvent(new SupplyMoved(itemId));
   }
 
   private void noted(String actor, String what) {

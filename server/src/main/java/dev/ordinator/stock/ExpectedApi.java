@@ -10,7 +10,6 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -29,21 +28,14 @@ class ExpectedApi {
 
   private final Expected expected;
   private final Receiving receiving;
-  private final SlipEffects effects;
   private final Items items;
   private final StockGrid grid;
   private final KitsAhead kitsAhead;
 
   ExpectedApi(
-      Expected expected,
-      Receiving receiving,
-      SlipEffects effects,
-      Items items,
-      StockGrid grid,
-      KitsAhead kitsAhead) {
+      Expected expected, Receiving receiving, Items items, StockGrid grid, KitsAhead kitsAhead) {
     this.expected = expected;
     this.receiving = receiving;
-    this.effects = effects;
     this.items = items;
     this.grid = grid;
     this.kitsAhead = kitsAhead;
@@ -68,7 +60,7 @@ class ExpectedApi {
   Ahead ahead(@PathVariable long id, @RequestParam(defaultValue = "") String node) {
     Set<String> serving = node.isEmpty() ? Set.of() : Set.of(node);
     StockGrid.ItemSheet sheet = grid.sheet(id);
-    long waitedFor = sheet.waiting().stream().mapToLong(w -> w.quantity()).sum();
+    long waitedFor = expected.waitedFor(List.of(id)).getOrDefault(id, 0L);
     if (sheet.item().isKit()) {
       return new Ahead(
           expected.of(id),
@@ -99,15 +91,6 @@ class ExpectedApi {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void slip(@PathVariable long id, @RequestBody Slip slip) {
     expected.slip(id, slip.due(), who());
-  }
-
-  @Operation(
-      summary = "Who waits for an expected supply, and until when if it came on another day",
-      description = "Without a day: if it does not come at all.")
-  @GetMapping("/expected/{id}/dependents")
-  List<SlipEffects.Dependent> dependents(
-      @PathVariable long id, @RequestParam(required = false) @Nullable LocalDate due) {
-    return effects.of(id, due);
   }
 
   @Operation(summary = "Units of an expected supply have come; orders that waited are routed")

@@ -16,6 +16,7 @@ import dev.ordinator.core.stock.LotPick;
 import dev.ordinator.core.stock.StockLevel;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.stock.Kits.Shelf;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -53,6 +54,7 @@ public class Items {
    * @param listPrice of a unit, in minor units of the base currency; {@code cost} likewise
    * @param counted false: there is always enough of it
    * @param home code of the node that is tried first for orders with it; null: none is
+   * @param outOn the first day on which it is sent, though it is sold before; null: any day
    * @param lots how its lots are taken; null: from any
    */
   public record StockedItem(
@@ -66,7 +68,14 @@ public class Items {
       boolean isKit,
       boolean counted,
       @Nullable String home,
-      LotPick.@Nullable Rule lots) {}
+      @Nullable LocalDate outOn,
+      LotPick.@Nullable Rule lots) {
+
+    /** Whether it may be sent on a day. */
+    public boolean isOut(LocalDate day) {
+      return outOn == null || !outOn.isAfter(day);
+    }
+  }
 
   /** Items by their ids. */
   public record Goods(Map<Long, StockedItem> byId) {
@@ -80,6 +89,14 @@ public class Items {
         throw new IllegalArgumentException("item " + id + " is not among them");
       }
       return item;
+    }
+
+    /** Those of them that may be sent on a day. */
+    public Goods outOn(LocalDate day) {
+      return new Goods(
+          byId.entrySet().stream()
+              .filter(e -> e.getValue().isOut(day))
+              .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)));
     }
 
     /** Those of them with these ids. */
@@ -126,6 +143,7 @@ public class Items {
                 ITEM.PICK,
                 ITEM.ONE_LOT,
                 ITEM.MIN_LIFE,
+                ITEM.OUT_ON,
                 KIT.ITEM_ID,
                 NODE.CODE)
             .from(ITEM)
@@ -153,6 +171,7 @@ public class Items {
                         r.get(KIT.ITEM_ID) != null,
                         r.get(ITEM.COUNTED),
                         r.get(NODE.CODE),
+                        r.get(ITEM.OUT_ON),
                         Lots.Tracked.valueOf(r.get(ITEM.TRACKED)).isByLot()
                             ? new LotPick.Rule(
                                 LotPick.Order.valueOf(r.get(ITEM.PICK)),

@@ -34,6 +34,8 @@ class StockApi {
   private final StockDesk desk;
   private final LedgerCheck check;
   private final HomeNodes homes;
+  private final SellingAhead ahead;
+  private final Substitutes substitutes;
   private final LedgerProof proof;
   private final Nodes nodes;
   private final Transactions transactions;
@@ -45,6 +47,8 @@ class StockApi {
       StockDesk desk,
       LedgerCheck check,
       HomeNodes homes,
+      SellingAhead ahead,
+      Substitutes substitutes,
       LedgerProof proof,
       Nodes nodes,
       Transactions transactions,
@@ -54,6 +58,8 @@ class StockApi {
     this.desk = desk;
     this.check = check;
     this.homes = homes;
+    this.ahead = ahead;
+    this.substitutes = substitutes;
     this.proof = proof;
     this.nodes = nodes;
     this.transactions = transactions;
@@ -122,6 +128,26 @@ class StockApi {
   }
 
   record Homed(int items) {}
+
+  @Operation(summary = "Say whether orders wait for an item, and what is sold of it ahead")
+  @PutMapping("/items/{id}/ahead")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void ahead(@PathVariable long id, @RequestBody SellingAhead.Ahead ahead) {
+    this.ahead.set(id, ahead, Person.current().displayName());
+  }
+
+  @Operation(summary = "Which items may be sent instead of one, the first to be tried in front")
+  @GetMapping("/items/{id}/substitutes")
+  List<Substitutes.Substitute> substitutes(@PathVariable long id) {
+    return substitutes.of(List.of(id)).getOrDefault(id, List.of());
+  }
+
+  @Operation(summary = "Say which items may be sent instead of one")
+  @PutMapping("/items/{id}/substitutes")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void substitutes(@PathVariable long id, @RequestBody List<Substitutes.Wish> wishes) {
+    substitutes.set(id, wishes, Person.current().displayName());
+  }
 
   @Operation(summary = "Say at which node orders with an item are tried first")
   @PutMapping("/items/{id}/home")

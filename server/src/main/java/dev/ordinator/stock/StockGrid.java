@@ -1,16 +1,13 @@
 package dev.ordinator.stock;
 
 import static dev.ordinator.schema.Tables.ALLOCATION;
+import static dev.ordinator.schema.Tables.BACKORDER;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.LOT;
 import static dev.ordinator.schema.Tables.NODE;
-import static dev.ordinator.schema.Tables.ORDER_LINE;
-import static dev.ordinator.schema.Tables.ORDER_PART;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
-import static dev.ordinator.schema.Tables.SNAG;
-import static dev.ordinator.schema.Tables.SNAG_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.exists;
@@ -45,25 +42,11 @@ import org.springframework.stereotype.Component;
 class StockGrid {
   private static final int PAGE = 200;
 
-  private static final Field<Long> OPEN_UNITS =
-      ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH);
-
-  /** What a line wants of an item: of what was ordered, or of what its kits come to. */
-  private static final Field<Long> WANTED_UNITS = coalesce(ORDER_PART.QUANTITY, OPEN_UNITS);
-
   private static final Field<BigDecimal> WAITING_UNITS =
       field(
-              select(coalesce(sum(WANTED_UNITS), val(BigDecimal.ZERO)))
-                  .from(SNAG)
-                  .join(SNAG_ORDER)
-                  .on(SNAG_ORDER.SNAG_ID.eq(SNAG.ID))
-                  .join(ORDER_LINE)
-                  .on(ORDER_LINE.ORDER_ID.eq(SNAG_ORDER.ORDER_ID))
-                  .leftJoin(ORDER_PART)
-                  .on(ORDER_PART.ORDER_LINE_ID.eq(ORDER_LINE.ID))
-                  .and(ORDER_PART.ITEM_ID.eq(SNAG.ITEM_ID))
-                  .where(isShortageOf(ITEM.ID))
-                  .and(ORDER_LINE.ITEM_ID.eq(SNAG.ITEM_ID).or(ORDER_PART.ITEM_ID.isNotNull())))
+              select(coalesce(sum(BACKORDER.UNITS), val(BigDecimal.ZERO)))
+                  .from(BACKORDER)
+                  .where(isShortOf(ITEM.ID)))
           .as("waiting_units");
 
   private final DSLContext db;
@@ -120,13 +103,15 @@ class StockGrid {
    * An order that waits for an item; in the order in which they are served.
    *
    * @param arriveBy the day asked for; null: none
+   * @param readyOn when it will be there, as things stand; null: no day in sight
    */
   record Waiting(
       long orderId,
       String orderNumber,
       String buyer,
       @Nullable LocalDate arriveBy,
-      long quantity) {}
+      long quantity,
+      @Nullable LocalDate readyOn) {}
 
   /**
    * @param ended it is no longer sold
@@ -139,6 +124,7 @@ class StockGrid {
       long volume,
       boolean ended,
       @Nullable String home,
+      SellingAhead.Ahead ahead,
       List<Held> held,
       List<Waiting> waiting) {}
 
@@ -182,7 +168,14 @@ class StockGrid {
       throw Problem.notFound("item " + id);
     }
     var measures =
-        db.select(ITEM.WEIGHT, ITEM.VOLUME, ITEM.ENDED, NODE.CODE)
+        db.select(
+                ITEM.WEIGHT,
+                ITEM.VOLUME,
+                ITEM.ENDED,
+                NODE.CODE,
+                ITEM.MAY_WAIT,
+                ITEM.OUT_ON,
+                ITEM.AHEAD_MOST)
             .from(ITEM)
             .leftJoin(NODE)
             .on(NODE.ID.eq(ITEM.HOME_NODE_ID))
@@ -195,6 +188,7 @@ class StockGrid {
         measures.value2(),
         measures.value3(),
         measures.value4(),
+        new SellingAhead.Ahead(measures.value5(), measures.value6(), measures.value7()),
         held(id),
         waiting(id));
   }
@@ -291,11 +285,11 @@ class StockGrid {
   }
 
   private static Select<?> openShortage() {
-    return selectOne().from(SNAG).where(isShortageOf(ITEM.ID));
+    return selectOne().from(BACKORDER).where(isShortOf(ITEM.ID));
   }
 
-  private static Condition isShortageOf(Field<Long> item) {
-    return SNAG.ITEM_ID.eq(item).and(SNAG.CAUSE.eq("NO_STOCK")).and(SNAG.CLOSED_AT.isNull());
+  private static Condition isShortOf(Field<Long> item) {
+    return BACKORDER.ITEM_ID.eq(item).and(BACKORDER.CLOSED_AT.isNull()).and(BACKORDER.LACKING);
   }
 
   private List<Held> held(long itemId) {
@@ -323,23 +317,22 @@ class StockGrid {
             new Held(r.value1(), r.value2(), r.value3(), r.value4().longValueExact(), r.value5()));
   }
 
-  List<Waiting> waiting(long itemId) {
+  private List<Waiting> waiting(long itemId) {
     return db.select(
             SALES_ORDER.ID,
             SALES_ORDER.NUMBER,
             SALES_ORDER.BUYER_NAME,
             SALES_ORDER.ARRIVE_BY,
-            WANTED_UNITS)
-        .from(SALES_ORDER)
-        .join(ORDER_LINE)
-        .on(ORDER_LINE.ORDER_ID.eq(SALES_ORDER.ID))
-        .leftJoin(ORDER_PART)
-        .on(ORDER_PART.ORDER_LINE_ID.eq(ORDER_LINE.ID))
-        .and(ORDER_PART.ITEM_ID.eq(itemId))
-        .where(SALES_ORDER.WAITING.isTrue())
-        .and(ORDER_LINE.ITEM_ID.eq(itemId).or(ORDER_PART.ITEM_ID.isNotNull()))
-        .orderBy(SALES_ORDER.PRIORITY, SALES_ORDER.ID)
+            BACKORDER.UNITS,
+            BACKORDER.READY_ON)
+        .from(BACKORDER)
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(BACKORDER.ORDER_ID))
+        .where(BACKORDER.ITEM_ID.eq(itemId))
+        .and(BACKORDER.CLOSED_AT.isNull())
+        .orderBy(BACKORDER.PLACE, BACKORDER.ID)
         .limit(PAGE)
-        .fetch(r -> new Waiting(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()));
+        .fetch(r ->
+            new Waiting(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), r.value6()));
   }
 }

@@ -242,6 +242,7 @@ public class StockLedger {
     boolean fits = level.value1() + quantity >= level.value2();
     if (fits && quantity != 0) {
       change(itemId, nodeId, quantity, Because.of(reason, actor, note));
+      lost(itemId, quantity);
     }
     return fits;
   }
@@ -287,6 +288,7 @@ public class StockLedger {
     boolean taken = places.takeFrom(placeId, units, because);
     if (taken && sells) {
       setOnHand(spot.itemId(), spot.nodeId(), -units);
+      lost(spot.itemId(), -units);
     }
     return taken;
   }
@@ -327,6 +329,14 @@ public class StockLedger {
     }
     if (change > 0) {
       publisher.publishEvent(new StockGrew(itemId, actor));
+    }
+    lost(itemId, change);
+  }
+
+  /** Those who count on it may have to wait longer. */
+  private void lost(long itemId, long change) {
+    if (change < 0) {
+      publisher.publishEvent(new SupplyMoved(itemId));
     }
   }
 

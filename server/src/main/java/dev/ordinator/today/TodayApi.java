@@ -3,16 +3,19 @@ package dev.ordinator.today;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.EVENT;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.count;
 import static org.jooq.impl.DSL.sum;
 import static org.jooq.impl.DSL.when;
 
+import dev.ordinator.backorders.BreakingPromises;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.DispatchBoard;
 import dev.ordinator.dispatch.DispatchBoard.Due;
 import dev.ordinator.dispatch.DispatchBoard.NodeRow;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.OrdinatorSettings;
+import dev.ordinator.platform.Texts;
 import dev.ordinator.worklist.SnagQueries;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
@@ -77,7 +80,10 @@ class TodayApi {
       List<SnagQueries.OpenSnag> snags,
       Since since) {}
 
-  record Counts(long orders, long dispatch, long channels) {}
+  /**
+   * @param backorders orders whose promise breaks unless something is done
+   */
+  record Counts(long orders, long dispatch, long backorders, long channels) {}
 
   @Operation(summary = "What needs a person now, and whether today’s promises will be kept")
   @GetMapping("/api/today")
@@ -116,6 +122,7 @@ class TodayApi {
     return new Counts(
         stuck,
         dispatch,
+        db.fetchCount(SALES_ORDER, BreakingPromises.BREAKS),
         open.stream().filter(s -> s.listingId() != null || s.refusedId() != null).count());
   }
 
@@ -160,20 +167,25 @@ class TodayApi {
                     r.value4().equals("PACKED") ? "packed, not handed over" : "not packed yet",
                     r.value3(),
                     true)));
-    db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, SALES_ORDER.ARRIVE_BY)
+    db.select(
+            SALES_ORDER.ID,
+            SALES_ORDER.NUMBER,
+            SALES_ORDER.PROMISED_ON,
+            SALES_ORDER.EXPECTED_ON,
+            SALES_ORDER.ARRIVE_BY)
         .from(SALES_ORDER)
         .where(SALES_ORDER.WAITING.isTrue())
-        .and(SALES_ORDER.ARRIVE_BY.le(today.plusDays(3)))
-        .orderBy(SALES_ORDER.ARRIVE_BY)
+        .and(BreakingPromises.BREAKS.or(SALES_ORDER.ARRIVE_BY.le(today.plusDays(3))))
+        .orderBy(coalesce(SALES_ORDER.PROMISED_ON, SALES_ORDER.ARRIVE_BY), SALES_ORDER.ID)
         .limit(MOST_PROMISES)
-        .forEach(r ->
-            promises.add(
-                new Promise(
-                    r.value1(),
-                    r.value2(),
-                    "waits for stock",
-                    r.value3(),
-                    r.value3().isBefore(today))));
+        .forEach(r -> {
+          LocalDate was = r.value3() == null ? r.value5() : r.value3();
+          String until =
+              r.value4() == null ? "no day in sight" : "arrives " + Texts.day(r.value4());
+          promises.add(
+              new Promise(
+                  r.value1(), r.value2(), "waits for stock, " + until, was, was.isBefore(today)));
+        });
     return promises;
   }
 

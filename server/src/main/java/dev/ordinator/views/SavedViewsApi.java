@@ -24,7 +24,7 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/views/{view}")
 @Tag(name = "Views")
 class SavedViewsApi {
-  private static final Set<String> VIEWS = Set.of("orders", "stock");
+  private static final Set<String> VIEWS = Set.of("orders", "stock", "backorders");
 
   private final DSLContext db;
 

@@ -9,10 +9,12 @@ import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
 
+import dev.ordinator.backorders.OrderWaits;
 import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.intake.Amendments;
+import dev.ordinator.orders.OrderPromises;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
@@ -36,6 +38,8 @@ class OrderSheets {
   private final Worklist worklist;
   private final OrderGoods goods;
   private final Amendments amendments;
+  private final OrderWaits waits;
+  private final OrderPromises promises;
   private final Events events;
   private final OrdinatorSettings settings;
   private final JsonMapper json;
@@ -45,6 +49,8 @@ class OrderSheets {
       Worklist worklist,
       OrderGoods goods,
       Amendments amendments,
+      OrderWaits waits,
+      OrderPromises promises,
       Events events,
       OrdinatorSettings settings,
       JsonMapper json) {
@@ -52,6 +58,8 @@ class OrderSheets {
     this.worklist = worklist;
     this.goods = goods;
     this.amendments = amendments;
+    this.waits = waits;
+    this.promises = promises;
     this.events = events;
     this.settings = settings;
     this.json = json;
@@ -108,6 +116,7 @@ class OrderSheets {
    * @param billTo null: as ship-to
    * @param pickUpNode where the buyer collects it; null: it is sent
    * @param amendments changes by the channel that wait for a person
+   * @param promises days of arrival that the buyer was told, the last one first
    */
   record Sheet(
       Row order,
@@ -131,6 +140,8 @@ class OrderSheets {
       List<Amendments.Waiting> amendments,
       List<Consignment> consignments,
       List<OpenSnag> snags,
+      List<OrderWaits.WaitsFor> waitsFor,
+      List<OrderPromises.Given> promises,
       List<Events.Entry> timeline) {}
 
   Sheet sheet(long id) {
@@ -176,6 +187,8 @@ class OrderSheets {
         amendments.ofOrder(id),
         consignments(id),
         snags(id),
+        waits.of(id),
+        promises.of(id),
         events.ofOrder(id));
   }
 

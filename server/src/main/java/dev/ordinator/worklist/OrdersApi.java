@@ -1,12 +1,12 @@
 package dev.ordinator.worklist;
 
 import dev.ordinator.access.Person;
+import dev.ordinator.cancelling.Cancellations;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Outbox;
 import dev.ordinator.dispatch.OutboxPosts;
 import dev.ordinator.intake.Amendments;
-import dev.ordinator.intake.Cancellations;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;

@@ -86,6 +86,11 @@ class Worklist {
    */
   record Branch(String node, long units, int stop, boolean late, String carrier) {}
 
+  /**
+   * @param shipBy the earliest of what has not left
+   * @param promisedOn when it arrives, as the buyer was told; null: nothing was said
+   * @param expectedOn when it arrives, as things stand; null: nobody can say
+   */
   record Row(
       long id,
       String number,
@@ -97,6 +102,8 @@ class Worklist {
       Stage stage,
       List<Branch> branches,
       @Nullable LocalDate shipBy,
+      @Nullable LocalDate promisedOn,
+      @Nullable LocalDate expectedOn,
       long units,
       long total,
       String currency,
@@ -148,6 +155,8 @@ class Worklist {
                 SALES_ORDER.SHIP_POSTCODE,
                 SALES_ORDER.STAGE,
                 SALES_ORDER.SHIP_BY,
+                SALES_ORDER.PROMISED_ON,
+                SALES_ORDER.EXPECTED_ON,
                 SALES_ORDER.UNITS,
                 SALES_ORDER.TOTAL,
                 SALES_ORDER.CURRENCY,
@@ -205,6 +214,8 @@ class Worklist {
         stage,
         branches,
         r.get(SALES_ORDER.SHIP_BY),
+        r.get(SALES_ORDER.PROMISED_ON),
+        r.get(SALES_ORDER.EXPECTED_ON),
         r.get(SALES_ORDER.UNITS),
         r.get(SALES_ORDER.TOTAL),
         r.get(SALES_ORDER.CURRENCY),
@@ -289,6 +300,7 @@ class Worklist {
       case BAD_ADDRESS -> "address incomplete";
       case CHOICE_OPEN -> "choice open";
       case NO_STOCK -> "nothing in stock";
+      case NOT_TO_WAIT -> "short, may not wait";
       case NO_ROUTE -> "no way there";
       case NODES_FULL -> "nodes full";
       case UNREADABLE_ORDER -> "unreadable";

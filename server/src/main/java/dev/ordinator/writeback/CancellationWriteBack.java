@@ -9,6 +9,7 @@ import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
 import java.util.Map;
+import java.util.UUID;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -32,13 +33,22 @@ public class CancellationWriteBack implements Outbox.Delivery {
    */
   record Cancelled(String reason, Map<String, Long> lines) {}
 
-  /** Notes that the channel is to be told; once per order. */
+  /** Notes that the channel is to be told that all is cancelled; once per order. */
   public void note(OrderHead order, String reason, Map<String, Long> lines) {
+    note(order, "", reason, lines);
+  }
+
+  /** Notes that the channel is to be told of a part; there may be several. */
+  public void notePart(OrderHead order, String reason, Map<String, Long> lines) {
+    note(order, ":" + UUID.randomUUID(), reason, lines);
+  }
+
+  private void note(OrderHead order, String which, String reason, Map<String, Long> lines) {
     outbox.post(
         kind(),
         order,
         null,
-        kind() + ":" + order.number() + ":cancelled",
+        kind() + ":" + order.number() + ":cancelled" + which,
         json.writeValueAsString(new Cancelled(reason, lines)));
   }
 

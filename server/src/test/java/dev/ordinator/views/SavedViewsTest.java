@@ -16,6 +16,7 @@ class SavedViewsTest {
     assertThat(keep("stock", "Short jars", "category=jars&short=1")).isEqualTo(204);
     assertThat(keep("stock", "Short jars", "category=jars")).isEqualTo(204);
     assertThat(keep("stock", "x".repeat(61), "")).isEqualTo(422);
+    assertThat(keep("backorders", "No day", "pile=NO_DAY")).isEqualTo(204);
     assertThat(keep("nothing", "Short jars", "")).isEqualTo(404);
     JsonNode all = here.mara().read("/api/views/stock");
     assertThat(all.size()).isEqualTo(1);

@@ -2,6 +2,7 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.NodeKind;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -19,6 +20,28 @@ public record Ladder(String name, List<Rung> rungs) {
         rungs.stream()
             .map(r -> new Rung(r.name(), r.nodes(), r.maxConsignments(), Cover.WHOLE, r.late()))
             .toList());
+  }
+
+  /** Whether some rung sends what there is while the rest waits. */
+  public boolean goesInPart() {
+    return rungs.stream().anyMatch(rung -> rung.cover() == Cover.MOST);
+  }
+
+  /** The same, but that as a last resort what there is is sent by the last rung's way. */
+  public Ladder inPart() {
+    if (goesInPart() || rungs.isEmpty()) {
+      return this;
+    }
+    Rung last = rungs.getLast();
+    List<Rung> more = new ArrayList<>(rungs);
+    more.add(
+        new Rung(
+            last.name() + ", in part",
+            last.nodes(),
+            last.maxConsignments(),
+            Cover.MOST,
+            last.late()));
+    return new Ladder(name, more);
   }
 
   /** Whether a rung may arrive after the date asked for. */

@@ -41,6 +41,21 @@ public sealed interface Action {
    */
   record Split(boolean allowed) implements Action {}
 
+  /**
+   * @param allowed false: what is short is not waited for
+   */
+  record Waiting(boolean allowed) implements Action {}
+
+  /**
+   * @param allowed whether what is there is sent while the rest waits
+   */
+  record InPart(boolean allowed) implements Action {}
+
+  /**
+   * @param allowed whether another item may be sent instead of one that is short
+   */
+  record Replacing(boolean allowed) implements Action {}
+
   record AddNote(String text) implements Action {}
 
   /**

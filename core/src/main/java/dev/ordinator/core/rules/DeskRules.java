@@ -25,6 +25,9 @@ public final class DeskRules {
   private @Nullable ServiceLevel level;
   private @Nullable String ladder;
   private @Nullable Boolean maySplit;
+  private @Nullable Boolean mayWait;
+  private @Nullable Boolean inPart;
+  private @Nullable Boolean mayReplace;
   private boolean releasesHold;
 
   private DeskRules(OrderFacts facts) {
@@ -57,6 +60,9 @@ public final class DeskRules {
         Set.copyOf(excludedNodes),
         Set.copyOf(preferredNodes),
         Optional.ofNullable(maySplit),
+        Optional.ofNullable(mayWait),
+        Optional.ofNullable(inPart),
+        Optional.ofNullable(mayReplace),
         List.copyOf(notes),
         Set.copyOf(notices),
         List.copyOf(trace));
@@ -94,6 +100,9 @@ public final class DeskRules {
       case Action.ExcludeNode(String node) -> excludedNodes.add(node);
       case Action.PreferNode(String node) -> preferredNodes.add(node);
       case Action.Split(boolean allowed) -> maySplit = allowed;
+      case Action.Waiting(boolean allowed) -> mayWait = allowed;
+      case Action.InPart(boolean allowed) -> inPart = allowed;
+      case Action.Replacing(boolean allowed) -> mayReplace = allowed;
       case Action.Notify(String to) -> notices.add(to);
       case Action.AddNote(String text) -> notes.add(text);
     }

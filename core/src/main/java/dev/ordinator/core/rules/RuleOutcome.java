@@ -11,6 +11,9 @@ import java.util.Set;
  * @param tags the order's tags afterwards
  * @param releasesHold whether the holds that rules placed before end
  * @param maySplit whether it may leave in several consignments
+ * @param mayWait whether what is short is waited for
+ * @param inPart whether what is there is sent while the rest waits
+ * @param mayReplace whether another item may be sent instead of one that is short
  * @param notices mail addresses to tell
  * @param trace every rule tried, in order
  */
@@ -24,6 +27,9 @@ public record RuleOutcome(
     Set<String> excludedNodes,
     Set<String> preferredNodes,
     Optional<Boolean> maySplit,
+    Optional<Boolean> mayWait,
+    Optional<Boolean> inPart,
+    Optional<Boolean> mayReplace,
     List<String> notes,
     Set<String> notices,
     List<Tried> trace) {

@@ -158,6 +158,9 @@ public final class RuleReview {
       case Action.SetLevel l -> later instanceof Action.SetLevel;
       case Action.UseLadder l -> later instanceof Action.UseLadder;
       case Action.Split s -> later instanceof Action.Split;
+      case Action.Waiting w -> later instanceof Action.Waiting;
+      case Action.InPart p -> later instanceof Action.InPart;
+      case Action.Replacing r -> later instanceof Action.Replacing;
       case Action.Hold h -> later instanceof Action.ReleaseHold;
       case Action.ReleaseHold r -> false;
       case Action.ExcludeNode e -> false;

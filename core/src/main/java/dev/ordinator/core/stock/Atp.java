@@ -34,7 +34,8 @@ public final class Atp {
       }
     }
 
-    long counted() {
+    /** Units that are counted on. */
+    public long counted() {
       return quantity * confidencePercent / 100;
     }
 

@@ -145,7 +145,8 @@ class RuleReviewTest {
     return other.tags().equals(outcome.tags())
         && other.priority().equals(outcome.priority())
         && other.holds().equals(outcome.holds())
-        && other.maySplit().equals(outcome.maySplit());
+        && other.maySplit().equals(outcome.maySplit())
+        && other.mayWait().equals(outcome.mayWait());
   }
 
   private static DeskRule harmless(DeskRule r) {
@@ -185,7 +186,10 @@ class RuleReviewTest {
       case 0 -> new Action.SetPriority(1 + random.nextInt(2));
       case 1 -> new Action.AddTag(random.nextBoolean() ? "vip" : "new");
       case 2 -> new Action.RemoveTag(random.nextBoolean() ? "vip" : "new");
-      case 3 -> new Action.Split(random.nextBoolean());
+      case 3 ->
+          random.nextBoolean()
+              ? new Action.Split(random.nextBoolean())
+              : new Action.Waiting(random.nextBoolean());
       case 4 -> new Action.ReleaseHold();
       default -> new Action.Hold("why");
     };

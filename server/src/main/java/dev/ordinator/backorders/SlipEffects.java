@@ -1,16 +1,18 @@
-package dev.ordinator.stock;
+package dev.ordinator.backorders;
 
 import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
 
+import dev.ordinator.backorders.QueueStore.Row;
+import dev.ordinator.backorders.Queues.Seen;
 import dev.ordinator.core.stock.Atp;
-import dev.ordinator.core.stock.SupplyQueue;
 import dev.ordinator.platform.Problem;
-import dev.ordinator.stock.StockGrid.Waiting;
+import dev.ordinator.schema.tables.records.ExpectedSupplyRecord;
+import dev.ordinator.stock.Expected;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.OptionalInt;
+import java.util.Map;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
@@ -19,18 +21,16 @@ import org.springframework.stereotype.Component;
 /** What another day of an expected supply would do to the orders that wait for it. */
 @Component
 class SlipEffects {
-  private static final int DAYS = 366;
-
   private final DSLContext db;
-  private final Items items;
+  private final Queues queues;
+  private final QueueStore store;
   private final Expected expected;
-  private final StockGrid grid;
 
-  SlipEffects(DSLContext db, Items items, Expected expected, StockGrid grid) {
+  SlipEffects(DSLContext db, Queues queues, QueueStore store, Expected expected) {
     this.db = db;
-    this.items = items;
+    this.queues = queues;
+    this.store = store;
     this.expected = expected;
-    this.grid = grid;
   }
 
   /**
@@ -38,6 +38,7 @@ class SlipEffects {
    *
    * @param units of the item
    * @param arriveBy the day asked for; null: none
+   * @param promisedOn the day of arrival that was promised; null: none was
    * @param before when it could be sent as things stand; null: on no day in sight
    * @param after when it could be sent then; null likewise
    */
@@ -47,22 +48,47 @@ class SlipEffects {
       String buyer,
       long units,
       @Nullable LocalDate arriveBy,
+      @Nullable LocalDate promisedOn,
       @Nullable LocalDate before,
       @Nullable LocalDate after) {}
 
-  /** In the order in which they are served; those for whom nothing changes are among them. */
+  /**
+   * In the order in which they are served; those for whom nothing changes are among them.
+   *
+   * @param due null: it does not come at all
+   */
   List<Dependent> of(long expectedId, @Nullable LocalDate due) {
-    var supply =
+    ExpectedSupplyRecord supply =
         db.selectFrom(EXPECTED_SUPPLY)
             .where(EXPECTED_SUPPLY.ID.eq(expectedId))
             .and(EXPECTED_SUPPLY.OPEN.isTrue())
             .fetchOptional()
             .orElseThrow(() -> Problem.notFound("expected supply " + expectedId));
     long item = supply.getItemId();
-    List<Waiting> waiting = grid.waiting(item);
+    List<Row> queue = store.queues(List.of(item)).getOrDefault(item, List.of());
+    Seen before = queues.look(Set.of(item), Set.of(), Map.of());
+    Seen after = queues.look(Set.of(item), Set.of(), Map.of(item, otherwise(supply, due)));
+    return queue.stream()
+        .map(row ->
+            new Dependent(
+                row.orderId(),
+                row.orderNumber(),
+                row.buyer(),
+                row.units(),
+                row.arriveBy(),
+                row.promisedOn(),
+                before.readyOn(row),
+                after.readyOn(row)))
+        .toList();
+  }
+
+  private List<Atp.Supply> otherwise(ExpectedSupplyRecord supply, @Nullable LocalDate due) {
     LocalDate today = expected.today();
-    List<Atp.Supply> now = expected.supplies(Set.of()).getOrDefault(item, List.of());
-    List<Atp.Supply> then = new ArrayList<>(now);
+    List<Atp.Supply> then =
+        new ArrayList<>(
+            expected
+                .suppliesOf(List.of(supply.getItemId()))
+                .getOrDefault(supply.getItemId(), List.of()));
     Atp.Supply moved =
         new Atp.Supply(
             days(today, supply.getDue()),
@@ -75,31 +101,10 @@ class SlipEffects {
           new Atp.Supply(
               days(today, due), moved.quantity(), moved.confidencePercent(), moved.slipDays()));
     }
-    long free = items.free(List.of(item), Set.of()).getOrDefault(item, 0L);
-    List<Long> needs = waiting.stream().map(Waiting::quantity).toList();
-    List<OptionalInt> before = SupplyQueue.days(Atp.of(free, now, List.of(), DAYS), needs);
-    List<OptionalInt> after = SupplyQueue.days(Atp.of(free, then, List.of(), DAYS), needs);
-    List<Dependent> dependents = new ArrayList<>();
-    for (int i = 0; i < waiting.size(); i++) {
-      Waiting order = waiting.get(i);
-      dependents.add(
-          new Dependent(
-              order.orderId(),
-              order.orderNumber(),
-              order.buyer(),
-              order.quantity(),
-              order.arriveBy(),
-              date(today, before.get(i)),
-              date(today, after.get(i))));
-    }
-    return dependents;
+    return then;
   }
 
   private static int days(LocalDate today, LocalDate day) {
     return (int) ChronoUnit.DAYS.between(today, day);
-  }
-
-  private static @Nullable LocalDate date(LocalDate today, OptionalInt day) {
-    return day.isPresent() ? today.plusDays(day.getAsInt()) : null;
   }
 }

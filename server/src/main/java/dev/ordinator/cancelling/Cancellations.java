@@ -1,10 +1,11 @@
-package dev.ordinator.intake;
+package dev.ordinator.cancelling;
 
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.Pricing;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.EventKind;
@@ -28,6 +29,7 @@ public class Cancellations {
   private final Orders orders;
   private final Consignments consignments;
   private final CancellationWriteBack writeBack;
+  private final Pricing pricing;
   private final Snags snags;
   private final Events events;
 
@@ -35,11 +37,13 @@ public class Cancellations {
       Orders orders,
       Consignments consignments,
       CancellationWriteBack writeBack,
+      Pricing pricing,
       Snags snags,
       Events events) {
     this.orders = orders;
     this.consignments = consignments;
     this.writeBack = writeBack;
+    this.pricing = pricing;
     this.snags = snags;
     this.events = events;
   }
@@ -89,6 +93,43 @@ public class Cancellations {
                     OrderLine::externalId, l -> l.quantity() / l.unitsEach(), Long::sum));
     cancel(order, actor, reason.strip());
     writeBack.note(order, reason.strip(), units);
+  }
+
+  /**
+   * Cancels units that are not under way, and has the channel told; what is left of the order goes
+   * on.
+   *
+   * @param units as the channel counts them, by line
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void part(OrderHead order, Map<Long, Long> units, String reason, String actor) {
+    List<OrderLine> lines = orders.lines(order.id());
+    Map<String, Long> told =
+        lines.stream()
+            .filter(line -> units.containsKey(line.id()))
+            .collect(
+                Collectors.toMap(
+                    OrderLine::externalId, l -> units.getOrDefault(l.id(), 0L), Long::sum));
+    orders.cancelUnits(order.id(), units);
+    events.record(
+        EventKind.CANCELLED,
+        order.id(),
+        null,
+        actor,
+        "Cancelled: "
+            + lines.stream()
+                .filter(line -> units.containsKey(line.id()))
+                .map(line -> units.get(line.id()) + " × " + line.title())
+                .collect(Collectors.joining(", ")),
+        reason);
+    pricing.settle(order.id());
+    consignments.refresh(order.id());
+    if (orders.lines(order.id()).stream().noneMatch(OrderLine::isOpen)) {
+      cancel(order, actor, reason);
+    } else {
+      orders.wake(List.of(order.id()));
+    }
+    writeBack.notePart(order, reason, told);
   }
 
   /** A person takes back what is being packed, and cancels. */

@@ -1,0 +1,247 @@
+package dev.ordinator.core.allocation;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.core.allocation.AllocationRun.Given;
+import dev.ordinator.core.allocation.AllocationRun.Line;
+import dev.ordinator.core.allocation.AllocationRun.Part;
+import dev.ordinator.core.allocation.AllocationRun.Pool;
+import dev.ordinator.core.allocation.AllocationRun.Settings;
+import dev.ordinator.core.allocation.AllocationRun.Way;
+import dev.ordinator.core.allocation.AllocationRun.Why;
+import dev.ordinator.core.allocation.Service.By;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+
+/** Who gets what when many want it at once. */
+class AllocationRunTest {
+  private static final long FRAMES = 1;
+  private static final long FOUNDATION = 2;
+  private static final long STILLWATER = 11;
+  private static final long CANAL_ROW = 12;
+  private static final Settings BY_ORDER =
+      new Settings(Way.BY_ORDER, List.of(By.PRIORITY, By.AGE), false);
+  private static final Settings SHARED =
+      new Settings(Way.BY_ITEM, List.of(By.PRIORITY, By.AGE), true);
+
+  @Test
+  void aHigherClassIsServedFirstAndOfOneClassTheOldest() {
+    List<Given> given =
+        AllocationRun.run(
+            BY_ORDER,
+            List.of(line(1, FRAMES, 4, 5), line(2, FRAMES, 4, 5), line(3, FRAMES, 4, 1)),
+            Map.of(free(FRAMES, STILLWATER), 9L));
+    assertThat(units(given)).isEqualTo(Map.of(3L, 4L, 1L, 4L, 2L, 1L));
+    assertThat(given).extracting(Given::why).containsExactly(Why.FULL, Why.FULL, Why.PART);
+  }
+
+  @Test
+  void anOrderThatIsSentWholeGetsAllOrNothingAndWhatItHadGoesToTheNext() {
+    List<Line> lines = List.of(whole(1, FRAMES, 4), whole(1, FOUNDATION, 3), line(2, FRAMES, 4, 5));
+    Map<Pool, Long> stock = Map.of(free(FRAMES, STILLWATER), 5L, free(FOUNDATION, STILLWATER), 2L);
+    List<Given> given = AllocationRun.run(BY_ORDER, lines, stock);
+    assertThat(given)
+        .extracting(Given::why)
+        .containsExactly(Why.ORDER_NOT_WHOLE, Why.NONE_LEFT, Why.FULL);
+    assertThat(units(AllocationRun.run(SHARED, lines, stock))).isEqualTo(Map.of(1L, 0L, 2L, 4L));
+  }
+
+  @Test
+  void aScarceItemIsSharedByLargestRemainderWithinItsClass() {
+    List<Given> given =
+        AllocationRun.run(
+            SHARED,
+            List.of(
+                line(1, FRAMES, 10, 5),
+                line(2, FRAMES, 7, 5),
+                line(3, FRAMES, 3, 5),
+                line(4, FRAMES, 2, 1)),
+            Map.of(free(FRAMES, STILLWATER), 9L, free(FRAMES, CANAL_ROW), 2L));
+    // 2 for the class above; of the other 9: 4.5, 3.15, 1.35
+    assertThat(units(given)).isEqualTo(Map.of(4L, 2L, 1L, 5L, 2L, 3L, 3L, 1L));
+    assertThat(given).extracting(Given::why).contains(Why.SHARE);
+  }
+
+  @Test
+  void anOrderIsGivenAllFromOneNodeIfOneHasIt() {
+    List<Given> given =
+        AllocationRun.run(
+            BY_ORDER,
+            List.of(line(1, FRAMES, 3, 5), line(1, FOUNDATION, 3, 5)),
+            Map.of(
+                free(FRAMES, STILLWATER), 9L,
+                free(FRAMES, CANAL_ROW), 3L,
+                free(FOUNDATION, CANAL_ROW), 3L));
+    assertThat(given.stream().flatMap(g -> g.parts().stream()).map(p -> p.pool().node()))
+        .containsOnly(CANAL_ROW);
+  }
+
+  @Test
+  void whatIsSetAsideIsTakenFirstByThoseForWhomItIsAndByNobodyElse() {
+    Pool theirs = new Pool(FRAMES, STILLWATER, 77);
+    Line owner =
+        new Line(1, 1, FRAMES, 5, false, 5, false, Long.MAX_VALUE, 1, 0, Set.of(), Set.of(77L));
+    List<Given> given =
+        AllocationRun.run(
+            BY_ORDER,
+            List.of(owner, line(2, FRAMES, 5, 5)),
+            Map.of(theirs, 4L, free(FRAMES, STILLWATER), 3L));
+    assertThat(given.getFirst().parts())
+        .containsExactly(new Part(theirs, 4), new Part(free(FRAMES, STILLWATER), 1));
+    assertThat(given.getLast().units()).isEqualTo(2);
+  }
+
+  @Test
+  void theOrderOfServiceIsAsItIsChosen() {
+    Line old = new Line(1, 1, FRAMES, 1, false, 5, false, 30, 1, 100, Set.of(), Set.of());
+    Line dear = new Line(2, 2, FRAMES, 1, false, 5, false, 20, 2, 900, Set.of(), Set.of());
+    Line due = new Line(3, 3, FRAMES, 1, false, 5, false, 10, 3, 100, Set.of(), Set.of());
+    Line wasShort = new Line(4, 4, FRAMES, 1, false, 5, true, 40, 4, 100, Set.of(), Set.of());
+    assertThat(first(By.AGE, old, dear, due, wasShort)).isEqualTo(old);
+    assertThat(first(By.VALUE, old, dear, due, wasShort)).isEqualTo(dear);
+    assertThat(first(By.LATEST_START, old, dear, due, wasShort)).isEqualTo(due);
+    assertThat(first(By.SHORT_FIRST, old, dear, due, wasShort)).isEqualTo(wasShort);
+  }
+
+  @Test
+  void nothingIsGivenTwiceWholeIsWholeAndNoLowerClassHoldsWhatAHigherLacks() {
+    for (long seed = 0; seed < 3_000; seed++) {
+      Random random = new Random(seed);
+      List<Line> lines = lines(random);
+      Map<Pool, Long> stock = new HashMap<>();
+      for (long item : List.of(FRAMES, FOUNDATION)) {
+        for (long node : List.of(STILLWATER, CANAL_ROW)) {
+          stock.put(free(item, node), (long) random.nextInt(9));
+        }
+      }
+      Settings settings =
+          new Settings(
+              random.nextBoolean() ? Way.BY_ORDER : Way.BY_ITEM,
+              List.of(By.PRIORITY, By.AGE),
+              random.nextBoolean());
+      List<Given> given = AllocationRun.run(settings, lines, stock);
+      String seen = "seed %d, %s".formatted(seed, settings);
+      assertThat(given).as(seen).hasSameSizeAs(lines);
+
+      Map<Pool, Long> taken = new HashMap<>();
+      given.forEach(g -> g.parts().forEach(p -> taken.merge(p.pool(), p.units(), Long::sum)));
+      taken.forEach((pool, units) ->
+          assertThat(units).as(seen).isLessThanOrEqualTo(stock.getOrDefault(pool, 0L)));
+      given.forEach(g -> assertThat(g.units()).as(seen).isLessThanOrEqualTo(g.line().units()));
+      given.stream()
+          .filter(g -> g.line().whole())
+          .collect(Collectors.groupingBy(g -> g.line().order()))
+          .values()
+          .forEach(order ->
+              assertThat(order.stream().map(g -> g.units() == g.line().units() || g.units() == 0))
+                  .as(seen)
+                  .doesNotContain(false));
+      assertHigherClassesFirst(given, seen);
+
+      Collections.shuffle(lines, random);
+      assertThat(AllocationRun.run(settings, lines, stock)).as(seen).isEqualTo(given);
+    }
+  }
+
+  /** Whoever lacks some of an item, and takes parts, leaves none of it to a lower class. */
+  private static void assertHigherClassesFirst(List<Given> given, String seen) {
+    for (Given lacking : given) {
+      if (!lacking.line().whole() && lacking.units() < lacking.line().units()) {
+        assertThat(
+                given.stream()
+                    .filter(g -> g.line().item() == lacking.line().item())
+                    .filter(g -> g.line().priority() > lacking.line().priority())
+                    .mapToLong(Given::units)
+                    .sum())
+            .as(seen)
+            .isZero();
+      }
+    }
+  }
+
+  private static List<Line> lines(Random random) {
+    List<Line> lines = new ArrayList<>();
+    long no = 0;
+    for (long order = 1; order <= 1 + random.nextInt(7); order++) {
+      boolean whole = random.nextBoolean();
+      int priority = 1 + random.nextInt(3);
+      for (long item : List.of(FRAMES, FOUNDATION)) {
+        if (random.nextInt(3) > 0) {
+          lines.add(
+              new Line(
+                  order,
+                  ++no,
+                  item,
+                  1 + random.nextInt(6),
+                  whole,
+                  priority,
+                  false,
+                  Long.MAX_VALUE,
+                  order,
+                  0,
+                  Set.of(),
+                  Set.of()));
+        }
+      }
+    }
+    return lines;
+  }
+
+  private static Line first(By by, Line... lines) {
+    return AllocationRun.run(
+            new Settings(Way.BY_ORDER, List.of(by), false),
+            List.of(lines),
+            Map.of(free(FRAMES, STILLWATER), 1L))
+        .getFirst()
+        .line();
+  }
+
+  private static Pool free(long item, long node) {
+    return new Pool(item, node, 0);
+  }
+
+  private static Line line(long order, long item, long units, int priority) {
+    return new Line(
+        order,
+        order * 10 + item,
+        item,
+        units,
+        false,
+        priority,
+        false,
+        Long.MAX_VALUE,
+        order,
+        0,
+        Set.of(),
+        Set.of());
+  }
+
+  private static Line whole(long order, long item, long units) {
+    return new Line(
+        order,
+        order * 10 + item,
+        item,
+        units,
+        true,
+        5,
+        false,
+        Long.MAX_VALUE,
+        order,
+        0,
+        Set.of(),
+        Set.of());
+  }
+
+  private static Map<Long, Long> units(List<Given> given) {
+    return given.stream()
+        .collect(
+            Collectors.groupingBy(g -> g.line().order(), Collectors.summingLong(Given::units)));
+  }
+}

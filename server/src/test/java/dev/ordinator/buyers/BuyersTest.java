@@ -1,0 +1,128 @@
+package dev.ordinator.buyers;
+
+import static dev.ordinator.schema.Tables.BACKORDER;
+import static dev.ordinator.testing.TestWorld.await;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.ordinator.stock.LedgerCheck;
+import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.ShortWorld;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
+import java.util.Map;
+import java.util.Objects;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import tools.jackson.databind.JsonNode;
+
+/** What buyers are told and asked, and how long they wait. */
+class BuyersTest {
+  @RegisterExtension static final OwnWorld here = new OwnWorld();
+  private final ShortWorld world = new ShortWorld(here);
+
+  @AfterEach
+  void levelsAreStillWhatTheLedgerSays() {
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
+  }
+
+  @Test
+  void aPromiseStaysWhenTheSupplySlipsAndIsListedUntilTheBuyerIsTold() {
+    long item = world.stocked("SMOKER-L", 0);
+    long supply = world.expect(item, 5, 6);
+    world.waits("P1", "SMOKER-L", 3);
+    String promised = world.awaitPromise("P1");
+    assertThat(LocalDate.parse(promised)).isAfter(LocalDate.parse(world.day(6)));
+
+    here.mara().post("/api/stock/expected/" + supply + "/slip", Map.of("due", world.day(16)));
+    await("it breaks").until(() -> world.breaking("P1") != null);
+    JsonNode breaks = Objects.requireNonNull(world.breaking("P1"));
+    assertThat(breaks.path("promisedOn").asString()).isEqualTo(promised);
+    String expected = breaks.path("expectedOn").asString();
+    assertThat(LocalDate.parse(expected)).isAfter(LocalDate.parse(promised).plusDays(6));
+
+    JsonNode told = here.mara().post("/api/backorders/promises/tell", world.orders("P1")).body();
+    assertThat(told.path("done").asInt()).isEqualTo(1);
+    assertThat(world.breaking("P1")).isNull();
+    JsonNode sheet = world.sheet("P1");
+    assertThat(sheet.path("promises")).hasSize(2);
+    assertThat(sheet.path("promises").get(0).path("arrivesOn").asString()).isEqualTo(expected);
+    await("the letter is in the timeline").until(() -> world.timeline("P1").contains("Mail sent"));
+  }
+
+  @Test
+  void aBuyerWhoIsAskedCancelsWhatIsMissingByTheLinkAndOnlyOnce() {
+    long item = world.stocked("BRUSH", 0);
+    world.expect(item, 50, 9);
+    world.waits("A1", "BRUSH", 4);
+    world.awaitPromise("A1");
+    assertThat(
+            here.mara()
+                .post("/api/backorders/promises/ask", world.orders("A1"))
+                .body()
+                .path("done")
+                .asInt())
+        .isEqualTo(1);
+    JsonNode again = here.mara().post("/api/backorders/promises/ask", world.orders("A1")).body();
+    assertThat(again.path("refused").get(0).path("why").asString()).contains("asked already");
+    String path = world.linkFor("A1");
+    assertThat(world.visit(path).body())
+        .contains("4 × Listing of BRUSH", "I will wait", "Cancel what is missing");
+    assertThat(world.visit(path.substring(0, path.length() - 2) + "xx").statusCode())
+        .as("a link that we did not make")
+        .isEqualTo(404);
+    world.fill(path, "answer=CANCEL");
+    here.awaitStage("A1", "CANCELLED");
+    assertThat(world.visit(path).body()).contains("We have cancelled what was missing");
+    world.fill(path, "answer=WAIT");
+    assertThat(here.order("A1").path("stage").asString()).isEqualTo("CANCELLED");
+    assertThat(world.queue(item)).isEmpty();
+  }
+
+  @Test
+  void whatHasWaitedTooLongIsWarnedOfThenCancelledButNotIfItIsThereThatDay() {
+    long item = world.stocked("SCALE", 0);
+    world.terms(true, "SNAG", null, false, 10);
+    world.waits("C1", "SCALE", 1);
+    world.waits("C2", "SCALE", 2);
+    waitedFor("C1", 8);
+    here.world().bean(Patience.class).look();
+    assertThat(world.timeline("C1")).contains("Will be cancelled on");
+    assertThat(world.timeline("C2")).doesNotContain("Will be cancelled on");
+    waitedFor("C1", 11);
+    here.world().bean(Patience.class).look();
+    here.awaitStage("C1", "CANCELLED");
+    assertThat(world.marks("C2")).contains("waiting for stock");
+    world.terms(true, "SNAG", null, false, null);
+    assertThat(world.queue(item)).hasSize(1);
+  }
+
+  @Test
+  void whoSaidToWaitHasAllDaysAgain() {
+    long item = world.stocked("MARK-PEN", 0);
+    world.expect(item, 50, 9);
+    world.waits("C3", "MARK-PEN", 1);
+    world.awaitPromise("C3");
+    here.mara().post("/api/backorders/promises/ask", world.orders("C3"));
+    world.fill(world.linkFor("C3"), "answer=WAIT");
+    world.terms(true, "SNAG", null, false, 10);
+    waitedFor("C3", 40);
+    here.world().bean(Patience.class).look();
+    assertThat(world.marks("C3")).contains("waiting for stock");
+    assertThat(world.timeline("C3"))
+        .contains("The buyer waits")
+        .doesNotContain("Will be cancelled");
+    world.terms(true, "SNAG", null, false, null);
+  }
+
+  /** So many days have passed since it joined the queue. */
+  private void waitedFor(String id, int days) {
+    here.world()
+        .db()
+        .update(BACKORDER)
+        .set(BACKORDER.SINCE, Instant.now().minus(days, ChronoUnit.DAYS))
+        .where(BACKORDER.ORDER_ID.eq(world.orderId(id)))
+        .execute();
+  }
+}

@@ -1,0 +1,62 @@
+import type { Schemas } from '../../api/client';
+
+export type Settings = Schemas['RunSettings'];
+export type By = Settings['by'][number];
+
+export const BY: Record<By, string> = {
+  PRIORITY: 'priority class',
+  SHORT_FIRST: 'short already',
+  LATEST_START: 'soonest to arrive',
+  AGE: 'oldest',
+  VALUE: 'dearest'
+};
+
+export const WHY: Record<Schemas['RunLogLogLine']['why'], string> = {
+  FULL: 'all of it',
+  PART: 'what was left',
+  SHARE: 'its share',
+  NONE_LEFT: 'none left at its turn',
+  ORDER_NOT_WHOLE: 'its order lacks something else',
+  CHANGED: 'changed meanwhile'
+};
+
+export const PLAIN: Settings = {
+  scope: {
+    nodes: [],
+    neededWithin: null,
+    channels: [],
+    customers: [],
+    skuFrom: '',
+    skuTo: '',
+    categories: [],
+    tags: [],
+    priorityTo: null,
+    expression: ''
+  },
+  way: 'BY_ORDER',
+  by: ['PRIORITY', 'SHORT_FIRST', 'LATEST_START', 'AGE'],
+  share: false,
+  parts: 'AS_SAID',
+  earmarks: true,
+  thenRoute: true
+};
+
+export const saysBy = (by: readonly By[]): string => by.map((b) => BY[b]).join(', then ');
+
+/** The order of service with one of its parts a place further up, or taken in or out. */
+export function raised(by: readonly By[], one: By): By[] {
+  const at = by.indexOf(one);
+  if (at < 1) return [...by];
+  const next = [...by];
+  next.splice(at - 1, 0, ...next.splice(at, 1));
+  return next;
+}
+export const toggled = (by: readonly By[], one: By): By[] =>
+  by.includes(one) ? by.filter((b) => b !== one) : [...by, one];
+
+/** Words between commas or blanks. */
+export const words = (text: string): string[] =>
+  text
+    .split(/[\s,]+/)
+    .map((w) => w.trim())
+    .filter(Boolean);
