@@ -857,7 +857,7 @@ export interface paths {
             cookie?: never;
         };
         /** What becomes of a channel’s orders when goods are short */
-        get: operations["of"];
+        get: operations["of_2"];
         /**
          * Say what becomes of them
          * @description For orders that are found short from now on; who waits already goes on to.
@@ -1175,6 +1175,41 @@ export interface paths {
         put?: never;
         /** Let differences in that wait for it, or refuse them */
         post: operations["settle_2"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is said of a customer; nothing, if nobody said anything */
+        get: operations["of_1"];
+        /** Say what group a customer is in, and whether anything else may be sent */
+        put: operations["set_1"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Groups that customers are in */
+        get: operations["groups"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2007,6 +2042,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/assign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say who looks after orders */
+        post: operations["assign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/bulk": {
         parameters: {
             query?: never;
@@ -2018,6 +2070,23 @@ export interface paths {
         put?: never;
         /** Do one thing to many orders; what can’t be done is said for each */
         post: operations["bulk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/colleagues": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who may look after orders */
+        get: operations["colleagues"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2050,6 +2119,23 @@ export interface paths {
         };
         /** A worklist as CSV (RFC 4180) */
         get: operations["csv_3"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Lists with open orders on them */
+        get: operations["lists"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2103,6 +2189,23 @@ export interface paths {
         get: operations["piles"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/put-on-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put orders on a list, or take them off */
+        post: operations["putOn"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3546,6 +3649,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/items/{id}/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An item’s tags */
+        get: operations["of"];
+        /** Say by which words an item is sorted; rules may ask for them */
+        put: operations["set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/items/{id}/tracking": {
         parameters: {
             query?: never;
@@ -3943,6 +4064,9 @@ export interface components {
         ActionAddTag: components["schemas"]["Action"] & {
             tag?: string;
         };
+        ActionAssign: components["schemas"]["Action"] & {
+            to?: string;
+        };
         ActionExcludeNode: components["schemas"]["Action"] & {
             node?: string;
         };
@@ -3957,6 +4081,9 @@ export interface components {
         };
         ActionPreferNode: components["schemas"]["Action"] & {
             node?: string;
+        };
+        ActionPutOnList: components["schemas"]["Action"] & {
+            name?: string;
         };
         ActionReleaseHold: components["schemas"]["Action"];
         ActionRemoveTag: components["schemas"]["Action"] & {
@@ -3996,6 +4123,23 @@ export interface components {
             /** Format: int64 */
             id: number;
             mayBeTaken: boolean;
+        };
+        AssignmentsColleague: {
+            name: string;
+            username: string;
+        };
+        AssignmentsFor: {
+            orders: number[];
+            to: null | string;
+        };
+        AssignmentsOn: {
+            list: null | string;
+            orders: number[];
+        };
+        AssignmentsOrderList: {
+            name: string;
+            /** Format: int32 */
+            open: number;
         };
         Atp: unknown;
         BackordersShort: {
@@ -4244,7 +4388,7 @@ export interface components {
         };
         ConditionTest: components["schemas"]["Condition"] & {
             /** @enum {string} */
-            field?: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "HOME_NODE" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
+            field?: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "CUSTOMER_GROUP" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "ITEM_TAG" | "SUPPLIER" | "HOME_NODE" | "STOCKED_AT" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "AVAILABLE" | "HOUR" | "DAYS_TO_ARRIVAL";
             negated?: boolean;
             /** @enum {string} */
             operator?: "IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER";
@@ -4412,6 +4556,11 @@ export interface components {
             /** Format: int64 */
             nodeId: number;
         };
+        CustomersCustomer: {
+            asOrdered: boolean;
+            email: string;
+            group: string;
+        };
         DecisionShare: {
             /** Format: int32 */
             orders: number;
@@ -4445,7 +4594,7 @@ export interface components {
             splitPenalty: number;
         };
         DeskRule: {
-            actions: (components["schemas"]["ActionAddNote"] | components["schemas"]["ActionAddTag"] | components["schemas"]["ActionExcludeNode"] | components["schemas"]["ActionHold"] | components["schemas"]["ActionInPart"] | components["schemas"]["ActionNotify"] | components["schemas"]["ActionPreferNode"] | components["schemas"]["ActionReleaseHold"] | components["schemas"]["ActionRemoveTag"] | components["schemas"]["ActionReplacing"] | components["schemas"]["ActionSetLevel"] | components["schemas"]["ActionSetPriority"] | components["schemas"]["ActionSplit"] | components["schemas"]["ActionUseLadder"] | components["schemas"]["ActionWaiting"])[];
+            actions: (components["schemas"]["ActionAddNote"] | components["schemas"]["ActionAddTag"] | components["schemas"]["ActionAssign"] | components["schemas"]["ActionExcludeNode"] | components["schemas"]["ActionHold"] | components["schemas"]["ActionInPart"] | components["schemas"]["ActionNotify"] | components["schemas"]["ActionPreferNode"] | components["schemas"]["ActionPutOnList"] | components["schemas"]["ActionReleaseHold"] | components["schemas"]["ActionRemoveTag"] | components["schemas"]["ActionReplacing"] | components["schemas"]["ActionSetLevel"] | components["schemas"]["ActionSetPriority"] | components["schemas"]["ActionSplit"] | components["schemas"]["ActionUseLadder"] | components["schemas"]["ActionWaiting"])[];
             condition: components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"] | components["schemas"]["Expression"];
             endsGroup: boolean;
             /** @enum {string} */
@@ -4645,7 +4794,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED";
+            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED" | "CUSTOMER_CHANGED" | "ASSIGNED";
             text: string;
             why: string;
         };
@@ -5692,6 +5841,7 @@ export interface components {
             amendments: components["schemas"]["AmendmentsWaiting"][];
             /** Format: date */
             arriveBy: null | string;
+            assignedTo: null | string;
             billTo?: components["schemas"]["Address"];
             consignments: components["schemas"]["OrderSheetsConsignment"][];
             email: string;
@@ -5700,6 +5850,7 @@ export interface components {
             giftMessage: string;
             instructions: string;
             lines: components["schemas"]["OrderGoodsLine"][];
+            list: null | string;
             order: components["schemas"]["WorklistRow"];
             /** @enum {string} */
             payment: "UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED";
@@ -6354,7 +6505,7 @@ export interface components {
         };
         RulebookFieldTerm: {
             /** @enum {string} */
-            field: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "HOME_NODE" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "HOUR" | "DAYS_TO_ARRIVAL";
+            field: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "CUSTOMER_GROUP" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "ITEM_TAG" | "SUPPLIER" | "HOME_NODE" | "STOCKED_AT" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "AVAILABLE" | "HOUR" | "DAYS_TO_ARRIVAL";
             /** @enum {string} */
             kind: "TEXT" | "CHOICE" | "TEXTS" | "NUMBER";
             operators: ("IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER")[];
@@ -6421,7 +6572,7 @@ export interface components {
             sku: string;
             whole: boolean;
             /** @enum {string} */
-            why: "FULL" | "PART" | "SHARE" | "NONE_LEFT" | "ORDER_NOT_WHOLE" | "CHANGED";
+            why: "FULL" | "PART" | "SHARE" | "NONE_LEFT" | "ORDER_NOT_WHOLE" | "KIT" | "CHANGED";
         };
         RunPlansPlan: {
             /** Format: int32 */
@@ -6442,9 +6593,13 @@ export interface components {
         };
         RunSettings: {
             by: ("PRIORITY" | "SHORT_FIRST" | "LATEST_START" | "AGE" | "VALUE")[];
+            byLot: boolean;
             earmarks: boolean;
+            leadTime: boolean;
+            lotsExcluded: string[];
             /** @enum {string} */
             parts: "AS_SAID" | "WHOLE" | "PART";
+            recordShort: boolean;
             scope: components["schemas"]["RunSettingsScope"];
             share: boolean;
             thenRoute: boolean;
@@ -6517,6 +6672,8 @@ export interface components {
         SellingAheadAhead: {
             /** Format: int64 */
             aheadMost: number | null;
+            /** Format: int32 */
+            leadDays: number;
             mayWait: boolean;
             /** Format: date */
             outOn: null | string;
@@ -8463,7 +8620,7 @@ export interface operations {
             };
         };
     };
-    of: {
+    of_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -8965,6 +9122,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CountSheetsSheet"];
+                };
+            };
+        };
+    };
+    of_1: {
+        parameters: {
+            query: {
+                email: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomersCustomer"];
+                };
+            };
+        };
+    };
+    set_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomersCustomer"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };
@@ -10163,6 +10384,8 @@ export interface operations {
                 buyer?: string;
                 snag?: number;
                 minValue?: number;
+                assigned?: string;
+                list?: string;
                 sort?: "NEWEST" | "OLDEST" | "LEAVING" | "DEAREST";
                 after?: string;
                 limit?: number;
@@ -10181,6 +10404,28 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SliceWorklistRow"];
                 };
+            };
+        };
+    };
+    assign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssignmentsFor"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -10208,6 +10453,26 @@ export interface operations {
             };
         };
     };
+    colleagues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssignmentsColleague"][];
+                };
+            };
+        };
+    };
     count_1: {
         parameters: {
             query?: {
@@ -10219,6 +10484,8 @@ export interface operations {
                 buyer?: string;
                 snag?: number;
                 minValue?: number;
+                assigned?: string;
+                list?: string;
             };
             header?: never;
             path?: never;
@@ -10248,6 +10515,8 @@ export interface operations {
                 buyer?: string;
                 snag?: number;
                 minValue?: number;
+                assigned?: string;
+                list?: string;
                 sort?: "NEWEST" | "OLDEST" | "LEAVING" | "DEAREST";
             };
             header?: never;
@@ -10263,6 +10532,26 @@ export interface operations {
                 };
                 content: {
                     "text/csv": components["schemas"]["StreamingResponseBody"];
+                };
+            };
+        };
+    };
+    lists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssignmentsOrderList"][];
                 };
             };
         };
@@ -10326,6 +10615,28 @@ export interface operations {
                         [key: string]: number;
                     };
                 };
+            };
+        };
+    };
+    putOn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssignmentsOn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -12448,6 +12759,52 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SubstitutesWish"][];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+        };
+    };
+    set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string[];
             };
         };
         responses: {

@@ -10,6 +10,15 @@
     children: Snippet;
   }
   let { open = $bindable(), title, wide = false, children }: Props = $props();
+
+  /** Whoever is quick closes it before the browser has said that it is open: that must not open it again. */
+  function staysClosed(dialog: Element) {
+    const late = (event: Event) => {
+      if (!open) event.stopImmediatePropagation();
+    };
+    dialog.addEventListener('toggle', late, true);
+    return () => dialog.removeEventListener('toggle', late, true);
+  }
 </script>
 
 <Modal
@@ -23,6 +32,7 @@
     body: 'px-4 py-3 md:px-4 md:py-3 space-y-3'
   }}
   {@attach focusBack}
+  {@attach staysClosed}
 >
   {@render children()}
 </Modal>

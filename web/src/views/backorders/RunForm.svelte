@@ -113,8 +113,37 @@
         is set aside for them</label
       >
       <label class="flex items-center gap-1.5"
-        ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={s.thenRoute} /> then route
-        them</label
+        ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={s.leadTime} /> the latest
+        start counts the days that making takes</label
+      >
+      <label class="flex items-center gap-1.5"
+        ><input
+          type="checkbox"
+          class="size-3.5 rounded-sm border-faint"
+          bind:checked={s.byLot}
+          onchange={() => {
+            if (!s.byLot) s.lotsExcluded = [];
+          }}
+        /> name lots and serial numbers</label
+      >
+      {#if s.byLot}<label class="text-soft"
+          >but not <input
+            class="field h-7 w-40 text-ink"
+            placeholder="lots left out"
+            value={s.lotsExcluded.join(' ')}
+            onchange={(e) => (s.lotsExcluded = list(e.currentTarget.value))}
+          /></label
+        >{/if}
+    </div>
+    <div class="flex flex-wrap gap-x-5 gap-y-1">
+      <span class="text-soft">Then</span>
+      <label class="flex items-center gap-1.5"
+        ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={s.thenRoute} /> route who
+        got something</label
+      >
+      <label class="flex items-center gap-1.5"
+        ><input type="checkbox" class="size-3.5 rounded-sm border-faint" bind:checked={s.recordShort} /> note who
+        got nothing as waiting, or as the channel says</label
       >
     </div>
     <details>

@@ -96,8 +96,10 @@
       <p class="text-soft">
         Served by {saysBy(r.settings.by)}; {r.settings.way === 'BY_ORDER'
           ? 'order by order'
-          : 'item by item'}{r.settings.share ? ', scarce items shared' : ''}{r.settings.thenRoute
-          ? '; then routed'
+          : 'item by item'}{r.settings.share ? ', scarce items shared' : ''}{r.settings.byLot
+          ? ', lots named'
+          : ''}{r.settings.thenRoute ? '; then routed' : ''}{r.settings.recordShort
+          ? '; who gets nothing waits, or as the channel says'
           : ''}
       </p>
       {#if r.state === 'COMMITTING'}

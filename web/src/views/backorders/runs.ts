@@ -6,7 +6,7 @@ export type By = Settings['by'][number];
 export const BY: Record<By, string> = {
   PRIORITY: 'priority class',
   SHORT_FIRST: 'short already',
-  LATEST_START: 'soonest to arrive',
+  LATEST_START: 'latest start',
   AGE: 'oldest',
   VALUE: 'dearest'
 };
@@ -17,6 +17,7 @@ export const WHY: Record<Schemas['RunLogLogLine']['why'], string> = {
   SHARE: 'its share',
   NONE_LEFT: 'none left at its turn',
   ORDER_NOT_WHOLE: 'its order lacks something else',
+  KIT: 'kits go order by order',
   CHANGED: 'changed meanwhile'
 };
 
@@ -38,7 +39,11 @@ export const PLAIN: Settings = {
   share: false,
   parts: 'AS_SAID',
   earmarks: true,
-  thenRoute: true
+  byLot: false,
+  lotsExcluded: [],
+  leadTime: true,
+  thenRoute: true,
+  recordShort: true
 };
 
 export const saysBy = (by: readonly By[]): string => by.map((b) => BY[b]).join(', then ');

@@ -13,11 +13,13 @@
   import { session } from '../../state/session.svelte';
   import { useDoing } from '../../state/doing';
   import AskDialog from './AskDialog.svelte';
+  import Customer from './Customer.svelte';
   import Lines from './Lines.svelte';
   import Parcels from './Parcels.svelte';
   import Refunds from './Refunds.svelte';
   import Timeline from './Timeline.svelte';
   import Waits from './Waits.svelte';
+  import Whose from './Whose.svelte';
   import WhyHere from './WhyHere.svelte';
   import { trackOf } from './worklist';
 
@@ -164,7 +166,9 @@
       {#if tab === 'parcels'}<Parcels {sheet} />
       {:else if tab === 'why'}<WhyHere {id} {movable} />
       {:else if tab === 'timeline'}<Timeline entries={sheet.timeline} />
-      {:else}<Lines {sheet} /><Waits {sheet} /><Refunds order={row} />{/if}
+      {:else}<Lines {sheet} /><Waits {sheet} /><Refunds order={row} /><Whose
+          {sheet}
+        />{#if sheet.email}<Customer email={sheet.email} />{/if}{/if}
     </div>
     <footer class="flex gap-2 border-t border-line px-4 py-2.5">
       {#if session.mayChange}

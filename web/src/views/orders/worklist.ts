@@ -31,6 +31,8 @@ export const FILTERS = [
   ['node', 'Node'],
   ['buyer', 'Buyer begins with'],
   ['minValue', 'Value over'],
+  ['assigned', 'For'],
+  ['list', 'List'],
   ['snag', 'Waits for snag']
 ] as const;
 export type FilterName = (typeof FILTERS)[number][0];

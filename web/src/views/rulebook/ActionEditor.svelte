@@ -1,5 +1,6 @@
 <script lang="ts">
-  import type { Schemas } from '../../api/client';
+  import { createQuery } from '@tanstack/svelte-query';
+  import { api, get, type Schemas } from '../../api/client';
   import { word } from '../../parts/format';
   import { blankAction, type Action } from './model';
   import { ACTIONS } from './sentence';
@@ -14,6 +15,11 @@
   }
   let { action, ladders, nodes, levels, onchange, onremove }: Props = $props();
 
+  const colleagues = createQuery(() => ({
+    queryKey: ['orders', 'colleagues'],
+    queryFn: () => get(api.GET('/api/orders/colleagues')),
+    enabled: action.do === 'assign'
+  }));
   const LIST = 'field h-7 py-0 ps-2 pe-7';
 </script>
 
@@ -93,6 +99,26 @@
       onchange={(event) => onchange({ ...action, allowed: event.currentTarget.value === 'true' })}
       ><option value="false">forbidden</option><option value="true">allowed</option></select
     >
+  {:else if action.do === 'assign'}
+    <select
+      class={LIST}
+      aria-label="Colleague"
+      required
+      value={action.to}
+      onchange={(event) => onchange({ ...action, to: event.currentTarget.value })}
+      ><option value="">whom?</option>{#each colleagues.data ?? [] as c (c.username)}<option
+          value={c.username}>{c.name}</option
+        >{/each}</select
+    >
+  {:else if action.do === 'putOnList'}
+    <input
+      class="field h-7 w-40"
+      aria-label="List"
+      maxlength="40"
+      required
+      value={action.name}
+      onchange={(event) => onchange({ ...action, name: event.currentTarget.value.trim() })}
+    />
   {:else if action.do === 'addNote'}
     <input
       class="field h-7 w-64"

@@ -41,6 +41,8 @@ export type Action =
   | { do: 'useLadder'; ladder: string }
   | { do: 'excludeNode' | 'preferNode'; node: string }
   | { do: 'split' | 'waiting' | 'inPart' | 'replacing'; allowed: boolean }
+  | { do: 'assign'; to: string }
+  | { do: 'putOnList'; name: string }
   | { do: 'addNote'; text: string }
   | { do: 'notify'; to: string };
 
@@ -141,8 +143,11 @@ export function blankAction(kind: Action['do'], ladders: string[], nodes: string
     case 'inPart':
     case 'replacing':
       return { do: kind, allowed: false };
+    case 'putOnList':
+      return { do: kind, name: '' };
     case 'addNote':
       return { do: kind, text: '' };
+    case 'assign':
     case 'notify':
       return { do: kind, to: '' };
   }

@@ -36,17 +36,22 @@ export const FIELDS: Record<Field, string> = {
   CITY: 'destination town',
   POSTCODE: 'destination postcode',
   BUYER: 'buyer’s mail',
+  CUSTOMER_GROUP: 'buyer’s group',
   FIRST_ORDER: 'buyer’s first order',
   WEEKDAY: 'weekday',
   SKU: 'item SKU',
   GTIN: 'item GTIN',
   CATEGORY: 'item category',
+  ITEM_TAG: 'item tag',
+  SUPPLIER: 'item’s supplier',
   HOME_NODE: 'item’s home node',
+  STOCKED_AT: 'node that has all of it',
   TAG: 'order tag',
   VALUE: 'value',
   WEIGHT: 'weight',
   UNITS: 'units',
   LINES: 'lines',
+  AVAILABLE: 'units there are of its scarcest item',
   HOUR: 'hour of day',
   DAYS_TO_ARRIVAL: 'days to the arrival asked for'
 };
@@ -95,6 +100,8 @@ export const ACTIONS: Record<Action['do'], string> = {
   waiting: 'waiting for what is short is',
   inPart: 'sending it in part is',
   replacing: 'sending something else is',
+  assign: 'give it to',
+  putOnList: 'put it on the list',
   addNote: 'note:',
   notify: 'tell by mail'
 };
@@ -122,8 +129,11 @@ export function actionValue(action: Action): string {
     case 'inPart':
     case 'replacing':
       return action.allowed ? 'allowed' : 'forbidden';
+    case 'putOnList':
+      return action.name;
     case 'addNote':
       return action.text;
+    case 'assign':
     case 'notify':
       return action.to;
   }

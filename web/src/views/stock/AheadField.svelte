@@ -1,4 +1,5 @@
-<!-- Whether orders wait for an item, what is sold of it ahead, and what may be sent instead. -->
+<!-- Whether orders wait for an item, what is sold of it ahead, how long making it takes, and what may
+     be sent instead. -->
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
@@ -72,6 +73,17 @@
               set({ aheadMost: e.currentTarget.value === '' ? null : Number(e.currentTarget.value) })}
           /></label
         >{/if}
+      <label
+        >takes <input
+          class="field h-7 w-16 text-ink"
+          type="number"
+          min="0"
+          max="366"
+          aria-label="Workdays that making it takes"
+          value={ahead.leadDays}
+          onchange={(e) => set({ leadDays: Number(e.currentTarget.value) })}
+        /> workdays to make</label
+      >
     </p>
   {:else if ahead.outOn}<p>
       Sent from {fullDay(ahead.outOn)}{ahead.aheadMost === null

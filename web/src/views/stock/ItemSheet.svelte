@@ -16,6 +16,7 @@
   import LimitsDialog from './LimitsDialog.svelte';
   import LotsPanel from './LotsPanel.svelte';
   import MovementRow from './MovementRow.svelte';
+  import TagsField from './TagsField.svelte';
   import TransferDialog from './TransferDialog.svelte';
 
   let { id }: { id: number } = $props();
@@ -102,6 +103,7 @@
         </tbody>
       </table>
       <HomeField {id} {sheet} />
+      <TagsField {id} />
       <AheadField {id} ahead={sheet.ahead} />
       <KitPanel {id} sku={sheet.item.sku} />
       {#if sheet.waiting.length}

@@ -42,7 +42,7 @@ create table allocation_run_line (
   whole         boolean     not null,
   asked         bigint      not null,
   given         bigint      not null,
-  why           varchar(15) not null check (why in ('FULL', 'PART', 'SHARE', 'NONE_LEFT', 'ORDER_NOT_WHOLE', 'CHANGED')),
+  why           varchar(15) not null check (why in ('FULL', 'PART', 'SHARE', 'NONE_LEFT', 'ORDER_NOT_WHOLE', 'KIT', 'CHANGED')),
   primary key (run_id, no),
   key allocation_run_line_order (order_id),
   constraint allocation_run_line_of foreign key (run_id) references allocation_run (id)
@@ -51,10 +51,12 @@ create table allocation_run_line (
 create table allocation_run_part (
   run_id     bigint not null,
   no         int    not null,
+  item_id    bigint not null comment 'of a line for kits, a component',
   node_id    bigint not null,
   from_earmark bigint not null default 0 comment 'out of what was set aside; 0: out of what was free',
+  place_id   bigint not null default 0 comment 'where they lie, if their lot is said; 0: by quantity only',
   units      bigint not null check (units > 0),
-  primary key (run_id, no, node_id, from_earmark),
+  primary key (run_id, no, item_id, node_id, from_earmark, place_id),
   constraint allocation_run_part_of foreign key (run_id) references allocation_run (id)
 );
 
@@ -62,5 +64,15 @@ alter table earmark
   add column order_line_id bigint null comment 'kind ORDER: the line to which it was given',
   add column run_id bigint null comment 'the run that gave it to an order',
   add column taken_from bigint null comment 'the earmark that it was taken out of',
+  add column place_id bigint null comment 'the lot or number that was named; its place holds as many',
   add key earmark_run (run_id),
-  add key earmark_who (kind, who, closed_at);
+  add key earmark_who (kind, who, closed_at),
+  add key earmark_line (order_line_id, closed_at),
+  add key earmark_place (place_id, closed_at),
+  add constraint earmark_at foreign key (place_id) references stock_place (id);
+
+alter table allocation
+  add column named boolean not null default false comment 'a run said which number it is; not scanned yet';
+
+alter table item
+  add column lead_days int not null default 0 comment 'workdays that making it takes, once it is begun' check (lead_days between 0 and 366);

@@ -6,6 +6,7 @@ import dev.ordinator.core.rules.Condition;
 import dev.ordinator.core.rules.DeskRule;
 import dev.ordinator.core.rules.DeskRules;
 import dev.ordinator.core.rules.Field;
+import dev.ordinator.core.rules.GoodsFacts;
 import dev.ordinator.core.rules.Operator;
 import dev.ordinator.core.rules.OrderFacts;
 import dev.ordinator.core.rules.RuleEvent;
@@ -104,18 +105,24 @@ public final class RuleBench {
               "Town",
               "1012AB",
               "buyer" + i + "@buyer.example",
+              "",
               random.nextBoolean(),
               DayOfWeek.of(1 + random.nextInt(7)),
               random.nextInt(24),
               null,
               random.nextInt(60_000),
-              random.nextInt(20_000),
-              1 + random.nextInt(5),
-              1 + random.nextInt(3),
-              Set.of("SKU" + random.nextInt(2_500), "SKU" + (2_500 + random.nextInt(2_500))),
-              Set.of(),
-              Set.of("tools"),
-              Set.of(),
+              new GoodsFacts(
+                  random.nextInt(20_000),
+                  1 + random.nextInt(5),
+                  1 + random.nextInt(3),
+                  Set.of("SKU" + random.nextInt(2_500), "SKU" + (2_500 + random.nextInt(2_500))),
+                  Set.of(),
+                  Set.of("tools"),
+                  Set.of(),
+                  Set.of(),
+                  Set.of(),
+                  null,
+                  Set.of()),
               Set.of()));
     }
     return orders;

@@ -4,47 +4,55 @@ import static dev.ordinator.schema.Tables.BACKORDER;
 import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
-import static dev.ordinator.schema.Tables.EARMARK;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.KIT;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.ORDER_TAG;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
-import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+import static java.util.stream.Collectors.toSet;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.falseCondition;
+import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.lower;
+import static org.jooq.impl.DSL.name;
 import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.selectOne;
 import static org.jooq.impl.DSL.sum;
-import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.allocation.RunSettings.Parts;
 import dev.ordinator.allocation.RunSettings.Scope;
+import dev.ordinator.allocation.RunStock.Own;
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Channels;
+import dev.ordinator.core.allocation.AllocationRun.Kit;
 import dev.ordinator.core.allocation.AllocationRun.Line;
-import dev.ordinator.core.allocation.AllocationRun.Pool;
+import dev.ordinator.core.allocation.AllocationRun.Stock;
+import dev.ordinator.core.network.Deadlines;
+import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.rules.Expression;
 import dev.ordinator.desk.OrderFactsReader;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.network.Nodes.NodeCard;
+import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Step;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.routing.Demands;
+import dev.ordinator.routing.Wanted;
+import dev.ordinator.routing.WantedReader;
 import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Rulebook;
 import dev.ordinator.schema.tables.Item;
 import dev.ordinator.stock.Expected;
-import dev.ordinator.stock.Levels;
-import java.math.BigDecimal;
+import dev.ordinator.stock.OrderEarmarks;
+import dev.ordinator.stock.OrderEarmarks.LineItem;
+import java.time.Clock;
 import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -58,14 +66,11 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /**
- * The lines that wait to be allocated, and what there is for them. Orders with kits go by
- * themselves, and what nobody counts needs no allocation.
+ * The lines that wait to be allocated, and what there is for them. What nobody counts needs no
+ * allocation.
  */
 @Component
 class OpenLines {
-  /** Who waits for an item may have what is kept for those who wait. */
-  private static final String WAITING = "WAITING";
-
   /** It waits for stock or for its routing, and nothing else stops it. */
   static final Condition MAY_GO =
       SALES_ORDER
@@ -81,13 +86,19 @@ class OpenLines {
 
   private static final Field<Boolean> IN_PART =
       coalesce(SALES_ORDER.IN_PART, CHANNEL.IN_PART).as("goes_in_part");
+  private static final Field<Integer> LEAD_DAYS = field(name("its_lead_days"), Integer.class);
+  private static final Field<Long> WANTED_UNITS = field(name("wanted_units"), Long.class);
 
   private final DSLContext db;
   private final Channels channels;
   private final Nodes nodes;
   private final Editions editions;
   private final OrderFactsReader facts;
+  private final WantedReader wanted;
+  private final RunStock stock;
+  private final OrderEarmarks earmarks;
   private final Expected expected;
+  private final Clock clock;
 
   OpenLines(
       DSLContext db,
@@ -95,35 +106,98 @@ class OpenLines {
       Nodes nodes,
       Editions editions,
       OrderFactsReader facts,
-      Expected expected) {
+      WantedReader wanted,
+      RunStock stock,
+      OrderEarmarks earmarks,
+      Expected expected,
+      Clock clock) {
     this.db = db;
     this.channels = channels;
     this.nodes = nodes;
     this.editions = editions;
     this.facts = facts;
+    this.wanted = wanted;
+    this.stock = stock;
+    this.earmarks = earmarks;
     this.expected = expected;
+    this.clock = clock;
   }
+
+  /**
+   * A line as it was found.
+   *
+   * @param open units that no node has yet
+   */
+  private record Found(Record row, long open) {}
 
   /** What a run is worked out from. */
-  record Wanted(List<Line> lines, Map<Pool, Long> stock) {}
+  record ToGive(List<Line> lines, Stock stock) {}
 
-  /** An earmark that a line may take from. */
-  private record Own(long id, long item, long node, long units, String kind, String who) {}
-
-  Wanted read(RunSettings settings) {
-    List<? extends Record> found = found(settings.scope());
-    Set<Long> asked = asked(settings.scope().expression(), found);
-    List<? extends Record> rows =
-        found.stream().filter(r -> asked.contains(r.get(SALES_ORDER.ID))).toList();
-    Set<Long> itemIds =
-        rows.stream().map(r -> r.get(ORDER_LINE.ITEM_ID)).collect(Collectors.toSet());
-    Map<Long, NodeCard> ours = ours(settings.scope().nodes());
-    List<Own> own = own(itemIds, ours.keySet(), settings.earmarks());
-    return new Wanted(lines(settings, rows, own, ours), stock(itemIds, ours.keySet(), own));
+  /**
+   * A kit as an order wants it.
+   *
+   * @param items that may be taken for it, without those that nobody counts
+   */
+  private record LineKit(Wanted wanted, long lineId, Set<Long> items) implements Kit {
+    @Override
+    public Map<Long, Long> outOf(Map<Long, Long> there) {
+      return wanted.take(lineId, there);
+    }
   }
 
-  private Set<Long> asked(String expression, List<? extends Record> rows) {
-    Set<Long> orders = rows.stream().map(r -> r.get(SALES_ORDER.ID)).collect(Collectors.toSet());
+  ToGive read(RunSettings settings) {
+    List<Found> found = found(settings.scope());
+    Set<Long> asked = asked(settings.scope().expression(), found);
+    List<Found> rows =
+        found.stream().filter(f -> asked.contains(f.row().get(SALES_ORDER.ID))).toList();
+    Map<Long, Kit> kits = kits(rows);
+    Set<Long> itemIds = rows.stream().map(f -> f.row().get(ORDER_LINE.ITEM_ID)).collect(toSet());
+    kits.values().forEach(kit -> itemIds.addAll(kit.items()));
+    Map<Long, NodeCard> ours = ours(settings.scope().nodes());
+    List<Own> own = stock.own(itemIds, ours.keySet(), settings.earmarks());
+    return new ToGive(
+        lines(settings, rows, kits, own, ours),
+        stock.read(itemIds, ours.keySet(), own, settings.byLot(), settings.lotsExcluded()));
+  }
+
+  /** By line; those of which there is always enough are left out. */
+  private Map<Long, Kit> kits(List<Found> rows) {
+    Map<Long, List<OrderLine>> lines = new LinkedHashMap<>();
+    for (Found found : rows) {
+      Record r = found.row();
+      if (r.get(KIT.ITEM_ID) != null) {
+        lines
+            .computeIfAbsent(r.get(SALES_ORDER.ID), o -> new ArrayList<>())
+            .add(
+                new OrderLine(
+                    r.get(ORDER_LINE.ID),
+                    0,
+                    "",
+                    0,
+                    r.get(ORDER_LINE.ITEM_ID),
+                    "",
+                    found.open(),
+                    r.get(ORDER_LINE.UNITS_EACH)));
+      }
+    }
+    Map<Long, Kit> kits = new HashMap<>();
+    wanted
+        .of(lines)
+        .forEach((order, its) ->
+            lines
+                .getOrDefault(order, List.of())
+                .forEach(line -> {
+                  Set<Long> items =
+                      its.itemsFor(line.id()).stream()
+                          .filter(item -> its.goods().of(item).counted())
+                          .collect(toSet());
+                  kits.put(line.id(), new LineKit(its, line.id(), items));
+                }));
+    return kits;
+  }
+
+  private Set<Long> asked(String expression, List<Found> rows) {
+    Set<Long> orders = rows.stream().map(f -> f.row().get(SALES_ORDER.ID)).collect(toSet());
     if (expression.isBlank()) {
       return orders;
     }
@@ -132,10 +206,10 @@ class OpenLines {
       throw Problem.invalid("scope.expression", faults.getFirst().what());
     }
     Expression condition = new Expression(expression);
-    return facts.now(orders).entrySet().stream()
+    return facts.now(orders, condition.looksAtStock()).entrySet().stream()
         .filter(e -> condition.holds(e.getValue()))
         .map(Map.Entry::getKey)
-        .collect(Collectors.toSet());
+        .collect(toSet());
   }
 
   private Map<Long, NodeCard> ours(Set<String> codes) {
@@ -145,20 +219,8 @@ class OpenLines {
         .collect(Collectors.toMap(NodeCard::id, n -> n));
   }
 
-  private List<? extends Record> found(Scope scope) {
-    var underWay =
-        db.select(
-                CONSIGNMENT_LINE.ORDER_LINE_ID.as("line_id"),
-                sum(CONSIGNMENT_LINE.QUANTITY).as("units"))
-            .from(CONSIGNMENT_LINE)
-            .join(CONSIGNMENT)
-            .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
-            .join(SALES_ORDER)
-            .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
-            .where(CONSIGNMENT.STATE.notIn("RECALLED", "REFUSED"))
-            .and(SALES_ORDER.STAGE.eq("APPROVED"))
-            .groupBy(CONSIGNMENT_LINE.ORDER_LINE_ID)
-            .asTable("under_way");
+  private List<Found> found(Scope scope) {
+    Map<Long, Long> underWay = underWay();
     var itsItem = ITEM.as("its_item");
     return db
         .select(
@@ -176,14 +238,17 @@ class OpenLines {
             IN_PART,
             ORDER_LINE.ID,
             ORDER_LINE.ITEM_ID,
+            SALES_ORDER.SHIP_COUNTRY,
+            SALES_ORDER.SHIP_POSTCODE,
+            SALES_ORDER.LEVEL,
+            ORDER_LINE.UNITS_EACH,
+            itsItem.LEAD_DAYS.as(LEAD_DAYS),
+            KIT.ITEM_ID,
             ORDER_LINE
                 .QUANTITY
                 .minus(ORDER_LINE.CANCELLED)
                 .mul(ORDER_LINE.UNITS_EACH)
-                .minus(
-                    coalesce(underWay.field("units", BigDecimal.class), val(BigDecimal.ZERO))
-                        .cast(Long.class))
-                .as("open_units"))
+                .as(WANTED_UNITS))
         .from(SALES_ORDER)
         .join(CHANNEL)
         .on(CHANNEL.ID.eq(SALES_ORDER.CHANNEL_ID))
@@ -191,24 +256,37 @@ class OpenLines {
         .on(ORDER_LINE.ORDER_ID.eq(SALES_ORDER.ID))
         .join(itsItem)
         .on(itsItem.ID.eq(ORDER_LINE.ITEM_ID))
-        .leftJoin(underWay)
-        .on(ORDER_LINE.ID.eq(underWay.field("line_id", Long.class)))
+        .leftJoin(KIT)
+        .on(KIT.ITEM_ID.eq(ORDER_LINE.ITEM_ID))
         .where(MAY_GO)
         .and(SALES_ORDER.FULFILLED_BY.eq("US"))
-        .and(itsItem.COUNTED)
+        .and(itsItem.COUNTED.isTrue().or(KIT.ITEM_ID.isNotNull()))
         .and(itsItem.OUT_ON.isNull().or(itsItem.OUT_ON.le(expected.today())))
-        .andNotExists(
-            selectOne()
-                .from(ORDER_LINE.as("kits"))
-                .join(KIT)
-                .on(KIT.ITEM_ID.eq(ORDER_LINE.as("kits").ITEM_ID))
-                .where(ORDER_LINE.as("kits").ORDER_ID.eq(SALES_ORDER.ID)))
         .and(in(scope, itsItem))
-        .orderBy(SALES_ORDER.ID, ORDER_LINE.LINE_NO)
         .fetch()
         .stream()
-        .filter(r -> r.get("open_units", Long.class) > 0)
+        .map(r ->
+            new Found(r, r.get(WANTED_UNITS) - underWay.getOrDefault(r.get(ORDER_LINE.ID), 0L)))
+        .filter(found -> found.open() > 0)
         .toList();
+  }
+
+  /** Units of lines that nodes have already, of orders that are not all with nodes. */
+  private Map<Long, Long> underWay() {
+    return db.select(
+            CONSIGNMENT_LINE.ORDER_LINE_ID,
+            sum(CONSIGNMENT_LINE.ORDERED.mul(ORDER_LINE.UNITS_EACH)))
+        .from(CONSIGNMENT_LINE)
+        .join(ORDER_LINE)
+        .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
+        .join(CONSIGNMENT)
+        .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
+        .where(CONSIGNMENT.STATE.notIn("RECALLED", "REFUSED"))
+        .and(SALES_ORDER.STAGE.eq("APPROVED"))
+        .groupBy(CONSIGNMENT_LINE.ORDER_LINE_ID)
+        .fetchMap(CONSIGNMENT_LINE.ORDER_LINE_ID, r -> r.value2().longValueExact());
   }
 
   private Condition in(Scope scope, Item item) {
@@ -252,69 +330,69 @@ class OpenLines {
     return priority == null ? which : which.and(SALES_ORDER.PRIORITY.le(priority));
   }
 
-  /**
-   * What is set aside and may be taken: by those who wait what is kept for them, and by those for
-   * whom it is the rest.
-   */
-  private List<Own> own(Collection<Long> itemIds, Collection<Long> nodeIds, boolean all) {
-    return db.select(
-            EARMARK.ID, EARMARK.ITEM_ID, EARMARK.NODE_ID, EARMARK.UNITS, EARMARK.KIND, EARMARK.WHO)
-        .from(EARMARK)
-        .where(EARMARK.ITEM_ID.in(itemIds))
-        .and(EARMARK.NODE_ID.in(nodeIds))
-        .and(EARMARK.CLOSED_AT.isNull())
-        .and(EARMARK.UNITS.gt(0L))
-        .and(all ? EARMARK.KIND.ne("ORDER") : EARMARK.KIND.eq(WAITING))
-        .fetch(
-            r -> new Own(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), r.value6()));
-  }
-
-  private Map<Pool, Long> stock(Collection<Long> itemIds, Collection<Long> nodeIds, List<Own> own) {
-    Map<Pool, Long> stock = new HashMap<>();
-    db.select(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID, Levels.FREE)
-        .from(STOCK_LEVEL)
-        .where(STOCK_LEVEL.ITEM_ID.in(itemIds))
-        .and(STOCK_LEVEL.NODE_ID.in(nodeIds))
-        .and(Levels.FREE.gt(0L))
-        .forEach(r -> stock.put(new Pool(r.value1(), r.value2(), 0), r.value3()));
-    own.forEach(o -> stock.put(new Pool(o.item(), o.node(), o.id()), o.units()));
-    return stock;
-  }
-
   private List<Line> lines(
-      RunSettings settings, List<? extends Record> rows, List<Own> own, Map<Long, NodeCard> ours) {
+      RunSettings settings,
+      List<Found> rows,
+      Map<Long, Kit> kits,
+      List<Own> own,
+      Map<Long, NodeCard> ours) {
     Rulebook book = editions.live().body();
     Map<Long, Channel> byId =
         channels.all().stream().collect(Collectors.toMap(Channel::id, c -> c));
+    Deadlines deadlines = new Deadlines(nodes.network(), clock.instant());
     Set<Long> lacking = lacking();
-    Map<Long, Long> given = given();
+    Map<LineItem, Long> given = earmarks.ofAllLines();
+    Set<Long> givenLines = given.keySet().stream().map(LineItem::lineId).collect(toSet());
     Map<Long, List<Own>> byItem = own.stream().collect(Collectors.groupingBy(Own::item));
     Map<Long, Set<String>> tags = tags(rows, own);
     List<Line> lines = new ArrayList<>();
-    for (Record r : rows) {
-      long order = r.get(SALES_ORDER.ID);
+    for (Found found : rows) {
+      Record r = found.row();
+      long id = r.get(ORDER_LINE.ID);
       long item = r.get(ORDER_LINE.ITEM_ID);
       Channel channel = byId.get(r.get(SALES_ORDER.CHANNEL_ID));
-      long units = r.get("open_units", Long.class) - given.getOrDefault(r.get(ORDER_LINE.ID), 0L);
-      if (channel == null || units <= 0) {
+      Kit kit = kits.get(id);
+      // a kit is given all of what it is made of at once
+      long units =
+          kit == null
+              ? found.open() - given.getOrDefault(new LineItem(id, item), 0L)
+              : givenLines.contains(id) ? 0 : found.open();
+      if (channel == null || units <= 0 || (kit != null && kit.items().isEmpty())) {
         continue;
       }
+      Set<String> serving = channel.terms().nodes();
+      Destination to =
+          new Destination(r.get(SALES_ORDER.SHIP_COUNTRY), r.get(SALES_ORDER.SHIP_POSTCODE));
+      ServiceLevel level = ServiceLevel.valueOf(r.get(SALES_ORDER.LEVEL));
+      LocalDate due = due(r);
+      LocalDate start =
+          due == null
+              ? null
+              : deadlines
+                  .latestStart(to, level, serving, due, settings.leadTime() ? r.get(LEAD_DAYS) : 0)
+                  .orElse(due);
       lines.add(
           new Line(
-              order,
-              r.get(ORDER_LINE.ID),
+              r.get(SALES_ORDER.ID),
+              id,
               item,
+              kit,
               units,
               isWhole(settings.parts(), book, r),
               r.get(SALES_ORDER.PRIORITY),
-              lacking.contains(r.get(ORDER_LINE.ID)),
-              latest(r.get(SALES_ORDER.ARRIVE_BY), r.get(SALES_ORDER.PROMISED_ON)),
+              lacking.contains(id),
+              start == null ? Long.MAX_VALUE : start.toEpochDay(),
               r.get(SALES_ORDER.PLACED_AT).toEpochMilli(),
               r.get(SALES_ORDER.BASE_TOTAL),
+              deadlines.arrival(to, level, serving).orElse(expected.today()),
               serving(channel, ours),
-              owners(r, channel, byItem.getOrDefault(item, List.of()), tags)));
+              owners(r, channel, itemsOf(item, kit), byItem, tags)));
     }
     return lines;
+  }
+
+  private static Set<Long> itemsOf(long item, @Nullable Kit kit) {
+    return kit == null ? Set.of(item) : kit.items();
   }
 
   private static boolean isWhole(Parts parts, Rulebook book, Record r) {
@@ -327,12 +405,10 @@ class OpenLines {
     };
   }
 
-  /**
-   * The day by which it is to arrive; all take the same time, so the order is that of the starts.
-   */
-  private static long latest(@Nullable LocalDate asked, @Nullable LocalDate promised) {
-    LocalDate day = asked == null ? promised : asked;
-    return day == null ? Long.MAX_VALUE : day.atStartOfDay(ZoneOffset.UTC).toEpochSecond();
+  /** The day by which it is to arrive: as it was asked, or else as it was promised. */
+  private static @Nullable LocalDate due(Record r) {
+    LocalDate asked = r.get(SALES_ORDER.ARRIVE_BY);
+    return asked == null ? r.get(SALES_ORDER.PROMISED_ON) : asked;
   }
 
   private static Set<Long> serving(Channel channel, Map<Long, NodeCard> ours) {
@@ -340,16 +416,22 @@ class OpenLines {
     return ours.values().stream()
         .filter(n -> codes.isEmpty() || codes.contains(n.code()))
         .map(NodeCard::id)
-        .collect(Collectors.toSet());
+        .collect(toSet());
   }
 
   private static Set<Long> owners(
-      Record r, Channel channel, List<Own> own, Map<Long, Set<String>> tags) {
+      Record r,
+      Channel channel,
+      Set<Long> items,
+      Map<Long, List<Own>> byItem,
+      Map<Long, Set<String>> tags) {
     Set<Long> owners = new HashSet<>();
+    List<Own> own =
+        items.stream().flatMap(item -> byItem.getOrDefault(item, List.of()).stream()).toList();
     for (Own one : own) {
       boolean its =
           switch (one.kind()) {
-            case WAITING -> r.get(SALES_ORDER.WAITING);
+            case RunStock.WAITING -> r.get(SALES_ORDER.WAITING);
             case "CHANNEL" -> one.who().equals(channel.code());
             case "CUSTOMER" -> one.who().equals(r.get(SALES_ORDER.EMAIL).toLowerCase(Locale.ROOT));
             case "CAMPAIGN" ->
@@ -363,7 +445,7 @@ class OpenLines {
     return owners;
   }
 
-  private Map<Long, Set<String>> tags(List<? extends Record> rows, List<Own> own) {
+  private Map<Long, Set<String>> tags(List<Found> rows, List<Own> own) {
     if (own.stream().noneMatch(o -> o.kind().equals("CAMPAIGN"))) {
       return Map.of();
     }
@@ -372,7 +454,7 @@ class OpenLines {
         .from(ORDER_TAG)
         .where(
             ORDER_TAG.ORDER_ID.in(
-                rows.stream().map(r -> r.get(SALES_ORDER.ID)).distinct().toList()))
+                rows.stream().map(f -> f.row().get(SALES_ORDER.ID)).distinct().toList()))
         .forEach(r -> tags.computeIfAbsent(r.value1(), o -> new HashSet<>()).add(r.value2()));
     return tags;
   }
@@ -384,15 +466,5 @@ class OpenLines {
         .where(BACKORDER.CLOSED_AT.isNull())
         .and(BACKORDER.LACKING)
         .fetchSet(BACKORDER.ORDER_LINE_ID);
-  }
-
-  /** Units that runs before gave to lines, and that are still theirs. */
-  private Map<Long, Long> given() {
-    return db.select(EARMARK.ORDER_LINE_ID, sum(EARMARK.UNITS))
-        .from(EARMARK)
-        .where(EARMARK.KIND.eq("ORDER"))
-        .and(EARMARK.CLOSED_AT.isNull())
-        .groupBy(EARMARK.ORDER_LINE_ID)
-        .fetchMap(EARMARK.ORDER_LINE_ID, r -> r.value2().longValueExact());
   }
 }

@@ -2,9 +2,12 @@ package dev.ordinator.allocation;
 
 import static dev.ordinator.schema.Tables.ALLOCATION_RUN_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.LOT;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.STOCK_PLACE;
 
 import dev.ordinator.allocation.RunStore.Entry;
+import dev.ordinator.allocation.RunStore.From;
 import dev.ordinator.allocation.RunStore.Why;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.network.Nodes.NodeCard;
@@ -15,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 
@@ -36,7 +40,7 @@ class RunLog {
   }
 
   /**
-   * @param from where its units come from: “Stillwater 4”
+   * @param from where its units come from: “Stillwater 4”, with the lot or number that is named
    */
   record LogLine(
       int no,
@@ -135,10 +139,17 @@ class RunLog {
     Map<Long, Goods> goods = new HashMap<>();
     db.select(ITEM.ID, ITEM.SKU, ITEM.NAME)
         .from(ITEM)
-        .where(ITEM.ID.in(entries.stream().map(Entry::itemId).distinct().toList()))
+        .where(
+            ITEM.ID.in(
+                entries.stream()
+                    .flatMap(e ->
+                        Stream.concat(Stream.of(e.itemId()), e.parts().stream().map(From::item)))
+                    .distinct()
+                    .toList()))
         .forEach(r -> goods.put(r.value1(), new Goods(r.value2(), r.value3())));
     Map<Long, String> names =
         nodes.all().stream().collect(Collectors.toMap(NodeCard::id, NodeCard::name));
+    Map<Long, String> lots = lots(entries);
     return entries.stream()
         .map(e -> {
           Of of = orders.getOrDefault(e.orderId(), new Of("", "", 0));
@@ -154,13 +165,44 @@ class RunLog {
               e.whole(),
               e.asked(),
               e.given(),
-              e.given() == 0
-                  ? ""
-                  : e.parts().stream()
-                      .map(p -> names.getOrDefault(p.node(), "") + " " + p.units())
-                      .collect(Collectors.joining(", ")),
+              e.given() == 0 ? "" : from(e, names, goods, lots),
               e.why());
         })
         .toList();
+  }
+
+  private static String from(
+      Entry entry, Map<Long, String> nodes, Map<Long, Goods> goods, Map<Long, String> lots) {
+    return entry.parts().stream()
+        .map(p -> {
+          String lot = lots.get(p.lotAt());
+          return (p.item() == entry.itemId()
+                  ? ""
+                  : goods.getOrDefault(p.item(), new Goods("", "")).sku() + " ")
+              + nodes.getOrDefault(p.node(), "")
+              + " "
+              + p.units()
+              + (lot == null ? "" : " of " + lot);
+        })
+        .collect(Collectors.joining(", "));
+  }
+
+  /** Codes of the lots that lie at places. */
+  private Map<Long, String> lots(List<Entry> entries) {
+    List<Long> places =
+        entries.stream()
+            .flatMap(e -> e.parts().stream())
+            .map(From::lotAt)
+            .filter(at -> at != 0)
+            .distinct()
+            .toList();
+    return places.isEmpty()
+        ? Map.of()
+        : db.select(STOCK_PLACE.ID, LOT.CODE)
+            .from(STOCK_PLACE)
+            .join(LOT)
+            .on(LOT.ID.eq(STOCK_PLACE.LOT_ID))
+            .where(STOCK_PLACE.ID.in(places))
+            .fetchMap(STOCK_PLACE.ID, LOT.CODE);
   }
 }

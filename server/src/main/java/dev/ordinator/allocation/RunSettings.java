@@ -16,7 +16,13 @@ import org.jspecify.annotations.Nullable;
  * @param share whether a scarce item is shared within a class; item by item only
  * @param parts whether orders may get a part of what they ask for
  * @param earmarks whether what is set aside for channels, customers and campaigns is given to them
+ * @param byLot whether lots and serial numbers are named, of items that have them
+ * @param lotsExcluded codes of lots that are not given; by lot only
+ * @param leadTime whether the latest start counts the days that making an item takes
  * @param thenRoute whether orders that got all they may get are routed at once
+ * @param recordShort whether orders that get nothing are looked at at once: they take their place
+ *     among those who wait, or are dealt with as their channel says; if not, they are left as they
+ *     are
  */
 record RunSettings(
     Scope scope,
@@ -25,7 +31,11 @@ record RunSettings(
     boolean share,
     Parts parts,
     boolean earmarks,
-    boolean thenRoute) {
+    boolean byLot,
+    Set<String> lotsExcluded,
+    boolean leadTime,
+    boolean thenRoute,
+    boolean recordShort) {
 
   enum Parts {
     /** As the order, its channel or its ladder says. */
@@ -70,6 +80,9 @@ record RunSettings(
     }
     if (share && way == Way.BY_ORDER) {
       throw Problem.invalid("share", "only an item is shared: go item by item");
+    }
+    if (!byLot && !lotsExcluded.isEmpty()) {
+      throw Problem.invalid("lotsExcluded", "lots are left out only where they are named");
     }
     Integer within = scope.neededWithin();
     if (within != null && (within < 0 || within > 366)) {

@@ -56,6 +56,7 @@ class RunStore {
     SHARE,
     NONE_LEFT,
     ORDER_NOT_WHOLE,
+    KIT,
     CHANGED
   }
 
@@ -96,12 +97,19 @@ class RunStore {
       long asked,
       long given,
       Why why,
-      List<From> parts) {}
+      List<From> parts) {
+    /** Whether it is given components: all of them, or none. */
+    boolean ofKit() {
+      return parts.stream().anyMatch(part -> part.item() != itemId);
+    }
+  }
 
   /**
+   * @param item of a line for kits, a component
    * @param earmark out of which they come; 0: they were free
+   * @param lotAt where the lot lies that is named; 0: none is
    */
-  record From(long node, long earmark, long units) {}
+  record From(long item, long node, long earmark, long lotAt, long units) {}
 
   long keep(String name, RunSettings settings, List<Given> given, String actor) {
     Map<Long, Boolean> full =
@@ -155,8 +163,10 @@ class RunStore {
         Map<Field<?>, @Nullable Object> part = new LinkedHashMap<>();
         part.put(ALLOCATION_RUN_PART.RUN_ID, run);
         part.put(ALLOCATION_RUN_PART.NO, no);
+        part.put(ALLOCATION_RUN_PART.ITEM_ID, p.pool().item());
         part.put(ALLOCATION_RUN_PART.NODE_ID, p.pool().node());
         part.put(ALLOCATION_RUN_PART.FROM_EARMARK, p.pool().owner());
+        part.put(ALLOCATION_RUN_PART.PLACE_ID, p.place());
         part.put(ALLOCATION_RUN_PART.UNITS, p.units());
         parts.add(part);
       }
@@ -217,10 +227,17 @@ class RunStore {
             .where(ALLOCATION_RUN_PART.RUN_ID.eq(run))
             .and(ALLOCATION_RUN_PART.NO.ge(from))
             .and(ALLOCATION_RUN_PART.NO.lt(from + most))
-            .orderBy(ALLOCATION_RUN_PART.NO, ALLOCATION_RUN_PART.NODE_ID)
+            .orderBy(
+                ALLOCATION_RUN_PART.NO, ALLOCATION_RUN_PART.NODE_ID, ALLOCATION_RUN_PART.ITEM_ID)
             .fetchGroups(
                 ALLOCATION_RUN_PART.NO,
-                r -> new From(r.getNodeId(), r.getFromEarmark(), r.getUnits()));
+                r ->
+                    new From(
+                        r.getItemId(),
+                        r.getNodeId(),
+                        r.getFromEarmark(),
+                        r.getPlaceId(),
+                        r.getUnits()));
     List<Entry> entries = new ArrayList<>();
     lines.forEach(r -> {
       int no = r.get(ALLOCATION_RUN_LINE.NO);

@@ -1,9 +1,12 @@
 package dev.ordinator.allocation;
 
+import static dev.ordinator.schema.Tables.ALLOCATION_RUN_LINE;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
+import static dev.ordinator.schema.Tables.EARMARK;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static org.jooq.impl.DSL.select;
 import static org.jooq.impl.DSL.sum;
 
 import dev.ordinator.allocation.RunStore.Entry;
@@ -24,7 +27,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.ToLongFunction;
 import java.util.stream.Collectors;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Service;
 
@@ -35,7 +40,7 @@ import org.springframework.stereotype.Service;
  */
 @Service
 class RunWork {
-  private static final int LINES = 2_000;
+  private static final int LINES = 5_000;
 
   private final DSLContext db;
   private final RunStore store;
@@ -69,8 +74,9 @@ class RunWork {
     while (transactions.get(() -> isMoreGiven(run))) {
       // lines after lines
     }
-    if (run.settings().thenRoute()) {
-      route(id);
+    transactions.run(() -> earmarks.moved(id));
+    if (run.settings().thenRoute() || run.settings().recordShort()) {
+      route(run);
     }
     transactions.run(() -> store.finish(id));
   }
@@ -82,18 +88,15 @@ class RunWork {
       return false;
     }
     List<Entry> giving = entries.stream().filter(e -> e.given() > 0).toList();
-    Map<Long, Long> open = open(giving);
+    Map<Long, Long> open = open(run.id(), from, entries.getLast().no());
     Locked locked =
         earmarks.lock(
             giving.stream()
-                .flatMap(e -> e.parts().stream().map(p -> new Place(e.itemId(), p.node())))
+                .flatMap(e -> e.parts().stream().map(p -> new Place(p.item(), p.node())))
                 .distinct()
                 .toList(),
-            giving.stream()
-                .flatMap(e -> e.parts().stream().map(From::earmark))
-                .filter(earmark -> earmark != 0)
-                .distinct()
-                .toList());
+            ids(giving, From::earmark),
+            ids(giving, From::lotAt));
     List<Gift> gifts = new ArrayList<>();
     int changed = 0;
     long lost = 0;
@@ -121,6 +124,16 @@ class RunWork {
     return true;
   }
 
+  private static List<Long> ids(List<Entry> entries, ToLongFunction<From> which) {
+    return entries.stream()
+        .flatMap(e -> e.parts().stream())
+        .mapToLong(which)
+        .filter(id -> id != 0)
+        .distinct()
+        .boxed()
+        .toList();
+  }
+
   /** Without the lines of an order whose others may not be among them. */
   private static List<Entry> wholeOrders(List<Entry> entries) {
     if (entries.size() < LINES) {
@@ -140,33 +153,55 @@ class RunWork {
   /**
    * Units that lines still want, of orders that may still go: these are locked, as whoever routes
    * one locks it before its stock.
+   *
+   * @param from the first of so many lines of the run, up to {@code to}
    */
-  private Map<Long, Long> open(List<Entry> entries) {
-    Set<Long> orders = entries.stream().map(Entry::orderId).collect(Collectors.toSet());
-    List<Long> may =
+  private Map<Long, Long> open(long run, int from, int to) {
+    Condition among =
+        ALLOCATION_RUN_LINE
+            .RUN_ID
+            .eq(run)
+            .and(ALLOCATION_RUN_LINE.NO.between(from, to))
+            .and(ALLOCATION_RUN_LINE.GIVEN.gt(0L));
+    Set<Long> may =
         db.select(SALES_ORDER.ID)
             .from(SALES_ORDER)
-            .where(SALES_ORDER.ID.in(orders))
+            .where(
+                SALES_ORDER.ID.in(
+                    select(ALLOCATION_RUN_LINE.ORDER_ID).from(ALLOCATION_RUN_LINE).where(among)))
             .and(OpenLines.MAY_GO)
             .orderBy(SALES_ORDER.ID)
             .forUpdate()
-            .fetch(SALES_ORDER.ID);
+            .fetchSet(SALES_ORDER.ID);
+    var lines = select(ALLOCATION_RUN_LINE.ORDER_LINE_ID).from(ALLOCATION_RUN_LINE).where(among);
+    var underWay =
+        db.select(CONSIGNMENT_LINE.ORDER_LINE_ID, sum(CONSIGNMENT_LINE.ORDERED))
+            .from(CONSIGNMENT_LINE)
+            .join(CONSIGNMENT)
+            .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
+            .where(CONSIGNMENT_LINE.ORDER_LINE_ID.in(lines))
+            .and(CONSIGNMENT.STATE.notIn("RECALLED", "REFUSED"))
+            .groupBy(CONSIGNMENT_LINE.ORDER_LINE_ID)
+            .fetchMap(CONSIGNMENT_LINE.ORDER_LINE_ID, r -> r.value2().longValueExact());
     Map<Long, Long> open = new HashMap<>();
-    db.select(
+    db
+        .select(
             ORDER_LINE.ID,
-            ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED).mul(ORDER_LINE.UNITS_EACH))
+            ORDER_LINE.ORDER_ID,
+            ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED),
+            ORDER_LINE.UNITS_EACH)
         .from(ORDER_LINE)
-        .where(ORDER_LINE.ORDER_ID.in(may))
-        .forEach(r -> open.put(r.value1(), r.value2()));
-    db.select(CONSIGNMENT_LINE.ORDER_LINE_ID, sum(CONSIGNMENT_LINE.QUANTITY))
-        .from(CONSIGNMENT_LINE)
-        .join(CONSIGNMENT)
-        .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
-        .where(CONSIGNMENT.ORDER_ID.in(may))
-        .and(CONSIGNMENT.STATE.notIn("RECALLED", "REFUSED"))
-        .groupBy(CONSIGNMENT_LINE.ORDER_LINE_ID)
-        .forEach(r -> open.merge(r.value1(), -r.value2().longValueExact(), Long::sum));
-    earmarks.ofLines(open.keySet()).forEach((line, units) -> open.merge(line, -units, Long::sum));
+        .where(ORDER_LINE.ID.in(lines))
+        .fetch()
+        .stream()
+        .filter(r -> may.contains(r.value2()))
+        .forEach(r ->
+            open.put(
+                r.value1(), (r.value3() - underWay.getOrDefault(r.value1(), 0L)) * r.value4()));
+    // a kit's line that was given anything was given all
+    earmarks
+        .ofLines(EARMARK.ORDER_LINE_ID.in(lines))
+        .forEach((of, units) -> open.computeIfPresent(of.lineId(), (line, left) -> left - units));
     return open;
   }
 
@@ -174,29 +209,51 @@ class RunWork {
       List<Entry> order, Map<Long, Long> open, Locked locked) {
     Map<Entry, List<Gift>> got = new LinkedHashMap<>();
     for (Entry entry : order) {
-      long wanted = open.getOrDefault(entry.lineId(), 0L);
-      for (From part : entry.parts()) {
-        Gift gift = gift(entry, part, Math.min(wanted, part.units()), locked);
-        if (gift.units() > 0) {
-          wanted -= gift.units();
-          got.computeIfAbsent(entry, e -> new ArrayList<>()).add(gift);
-        }
+      List<Gift> gifts = gifts(entry, open.getOrDefault(entry.lineId(), 0L), locked);
+      if (!gifts.isEmpty()) {
+        got.put(entry, gifts);
       }
     }
     return got;
   }
 
+  private static List<Gift> gifts(Entry entry, long open, Locked locked) {
+    List<Gift> gifts = new ArrayList<>();
+    long wanted = open;
+    boolean all = !entry.ofKit() || open >= entry.given();
+    for (From part : entry.parts()) {
+      long units = entry.ofKit() ? part.units() : Math.min(wanted, part.units());
+      Gift gift = gift(entry, part, units, locked);
+      all &= !entry.ofKit() || gift.units() == part.units();
+      if (gift.units() > 0) {
+        wanted -= gift.units();
+        gifts.add(gift);
+      }
+    }
+    if (!all) {
+      gifts.forEach(gift -> putBack(gift, locked));
+    }
+    return all ? gifts : List.of();
+  }
+
   private static Gift gift(Entry entry, From part, long wanted, Locked locked) {
-    Place place = new Place(entry.itemId(), part.node());
     long there =
         part.earmark() == 0
-            ? locked.free().getOrDefault(place, 0L)
+            ? locked.free().getOrDefault(new Place(part.item(), part.node()), 0L)
             : locked.earmarks().getOrDefault(part.earmark(), 0L);
-    long units = Math.clamp(wanted, 0, there);
+    if (part.lotAt() != 0) {
+      there = Math.min(there, locked.lots().getOrDefault(part.lotAt(), 0L));
+    }
     Gift gift =
         new Gift(
-            entry.orderId(), entry.lineId(), entry.itemId(), part.node(), part.earmark(), units);
-    take(gift, -units, locked);
+            entry.orderId(),
+            entry.lineId(),
+            part.item(),
+            part.node(),
+            part.earmark(),
+            part.lotAt(),
+            Math.clamp(wanted, 0, there));
+    take(gift, -gift.units(), locked);
     return gift;
   }
 
@@ -210,26 +267,39 @@ class RunWork {
     } else {
       locked.earmarks().merge(gift.fromEarmark(), change, Long::sum);
     }
+    if (gift.lotAt() != 0) {
+      locked.lots().merge(gift.lotAt(), change, Long::sum);
+    }
   }
 
   private static long units(Map<Entry, List<Gift>> got, Entry entry) {
-    return got.getOrDefault(entry, List.of()).stream().mapToLong(Gift::units).sum();
+    List<Gift> gifts = got.getOrDefault(entry, List.of());
+    return entry.ofKit()
+        ? (gifts.isEmpty() ? 0 : entry.given())
+        : gifts.stream().mapToLong(Gift::units).sum();
   }
 
-  /** Orders that got something are routed, in the order in which they were served. */
-  private void route(long id) {
-    int from = store.run(id).routedTo();
+  /**
+   * Orders are routed in the order in which they were served: those that got something, and, as the
+   * settings say, those that got nothing, which then wait or are dealt with otherwise.
+   */
+  private void route(Run run) {
+    RunSettings settings = run.settings();
+    int from = store.run(run.id()).routedTo();
     while (true) {
-      List<Entry> entries = wholeOrders(store.entries(id, from, LINES));
+      List<Entry> entries = wholeOrders(store.entries(run.id(), from, LINES));
       if (entries.isEmpty()) {
         return;
       }
       byOrder(entries).stream()
-          .filter(order -> order.stream().anyMatch(e -> e.given() > 0))
+          .filter(order ->
+              order.stream().anyMatch(e -> e.given() > 0)
+                  ? settings.thenRoute()
+                  : settings.recordShort())
           .forEach(order -> routing.route(order.getFirst().orderId()));
       from = entries.getLast().no() + 1;
       int routed = from;
-      transactions.run(() -> store.routed(id, routed));
+      transactions.run(() -> store.routed(run.id(), routed));
     }
   }
 }

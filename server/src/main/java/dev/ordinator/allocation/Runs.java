@@ -1,6 +1,6 @@
 package dev.ordinator.allocation;
 
-import dev.ordinator.allocation.OpenLines.Wanted;
+import dev.ordinator.allocation.OpenLines.ToGive;
 import dev.ordinator.allocation.RunStore.Run;
 import dev.ordinator.allocation.RunStore.State;
 import dev.ordinator.core.allocation.AllocationRun;
@@ -21,19 +21,19 @@ import org.springframework.stereotype.Service;
 class Runs {
   private static final int LONGEST_NAME = 80;
 
-  private final OpenLines open;
+  private final OpenLines lines;
   private final RunStore store;
   private final OrderEarmarks earmarks;
   private final Events events;
   private final Transactions transactions;
 
   Runs(
-      OpenLines open,
+      OpenLines lines,
       RunStore store,
       OrderEarmarks earmarks,
       Events events,
       Transactions transactions) {
-    this.open = open;
+    this.lines = lines;
     this.store = store;
     this.earmarks = earmarks;
     this.events = events;
@@ -49,8 +49,8 @@ class Runs {
     if (name.isBlank() || name.length() > LONGEST_NAME) {
       throw Problem.invalid("name", "1 to 80 characters");
     }
-    Wanted wanted = open.read(settings.checked());
-    List<Given> given = AllocationRun.run(settings.forCore(), wanted.lines(), wanted.stock());
+    ToGive open = lines.read(settings.checked());
+    List<Given> given = AllocationRun.run(settings.forCore(), open.lines(), open.stock());
     long id =
         transactions.get(() -> store.keep(name.strip(), settings, ordersTogether(given), actor));
     return store.run(id);

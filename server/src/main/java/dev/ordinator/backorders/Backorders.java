@@ -151,6 +151,12 @@ public class Backorders {
     end(order.orderId(), End.CANCELLED);
   }
 
+  /** What it would have been given may go to those behind it. */
+  @EventListener
+  void held(Orders.Held order) {
+    lookAgain(order.orderId(), false);
+  }
+
   private void end(long orderId, End how) {
     orders.setWaiting(orderId, false);
     leave(of(orderId), how).forEach(item -> store.mark(item, false));
@@ -179,11 +185,15 @@ public class Backorders {
   /** Whoever is stuck with an order wants it tried again, in its turn. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void tryAgain(long orderId) {
+    lookAgain(orderId, true);
+  }
+
+  private void lookAgain(long orderId, boolean stuckOnesToo) {
     of(orderId).stream()
         .map(Row::itemId)
         .distinct()
         .sorted()
-        .forEach(item -> store.mark(item, true));
+        .forEach(item -> store.mark(item, stuckOnesToo));
   }
 
   private List<Row> of(long orderId) {

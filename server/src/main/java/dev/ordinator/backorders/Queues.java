@@ -22,6 +22,7 @@ import dev.ordinator.stock.Expected;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.StockedItem;
 import dev.ordinator.stock.OrderEarmarks;
+import dev.ordinator.stock.OrderEarmarks.LineItem;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
@@ -117,9 +118,14 @@ public class Queues {
             .collect(Collectors.toCollection(HashSet::new));
   }
 
+  /** Keeps the queue from other instances for longer. */
+  public void stay(Turn turn) {
+    transactions.run(() -> store.keepClaim(turn.claim()));
+  }
+
   /** Orders that can be given something now without delaying anybody in front, in their order. */
   public Set<Long> servedNow(Turn turn) {
-    transactions.run(() -> store.keepClaim(turn.claim()));
+    stay(turn);
     Seen seen = look(Set.of(turn.itemId()), turn.stuck(), Map.of());
     Set<Long> lacking = seen.ordersThatLackSomething();
     Set<Long> now = new LinkedHashSet<>();
@@ -279,10 +285,10 @@ public class Queues {
     Set<Long> covered = new HashSet<>();
     queues.forEach((item, rows) -> {
       List<Need> queue = new ArrayList<>();
-      Map<Long, Long> given = runs.ofLines(rows.stream().map(Row::lineId).toList());
+      Map<LineItem, Long> given = runs.ofLines(rows.stream().map(Row::lineId).toList());
       for (Row row : rows) {
         boolean isStuck = stuck.contains(row.orderId()) || (row.stuck() && !itemIds.contains(item));
-        long rest = row.units() - given.getOrDefault(row.lineId(), 0L);
+        long rest = row.units() - given.getOrDefault(new LineItem(row.lineId(), item), 0L);
         if (rest <= 0) {
           covered.add(row.id());
         } else if (row.claims() && !isStuck) {

@@ -6,6 +6,7 @@ import static org.jooq.impl.DSL.coalesce;
 
 import dev.ordinator.backorders.QueueStore.Row;
 import dev.ordinator.channels.Channels;
+import dev.ordinator.customers.Customers;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
@@ -32,7 +33,8 @@ import org.springframework.transaction.annotation.Transactional;
 
 /**
  * Another item in place of one that is short: the first of its substitutes that fits the price and
- * is there. Only whole lines of plain items are replaced, and only where order or channel allow it.
+ * is there. Only whole lines of plain items are replaced, and only where order or channel allow it
+ * and the customer does not refuse.
  */
 @Component
 public class Substitution {
@@ -42,6 +44,7 @@ public class Substitution {
   private final Channels channels;
   private final Items items;
   private final Substitutes substitutes;
+  private final Customers customers;
   private final Events events;
 
   Substitution(
@@ -51,6 +54,7 @@ public class Substitution {
       Channels channels,
       Items items,
       Substitutes substitutes,
+      Customers customers,
       Events events) {
     this.db = db;
     this.store = store;
@@ -58,6 +62,7 @@ public class Substitution {
     this.channels = channels;
     this.items = items;
     this.substitutes = substitutes;
+    this.customers = customers;
     this.events = events;
   }
 
@@ -131,7 +136,7 @@ public class Substitution {
    * @param lacking units by line
    */
   private List<Choice> choices(OrderHead order, Map<Long, Long> lacking) {
-    if (!mayReplace(order.id())) {
+    if (!mayReplace(order)) {
       return List.of();
     }
     List<OrderLine> lines =
@@ -167,14 +172,17 @@ public class Substitution {
     return choices;
   }
 
-  private boolean mayReplace(long orderId) {
-    return Boolean.TRUE.equals(
-        db.select(coalesce(SALES_ORDER.MAY_REPLACE, CHANNEL.MAY_REPLACE))
-            .from(SALES_ORDER)
-            .join(CHANNEL)
-            .on(CHANNEL.ID.eq(SALES_ORDER.CHANNEL_ID))
-            .where(SALES_ORDER.ID.eq(orderId))
-            .fetchSingle()
-            .value1());
+  /** The order says, or else its channel; but never against its customer. */
+  private boolean mayReplace(OrderHead order) {
+    boolean agreed =
+        Boolean.TRUE.equals(
+            db.select(coalesce(SALES_ORDER.MAY_REPLACE, CHANNEL.MAY_REPLACE))
+                .from(SALES_ORDER)
+                .join(CHANNEL)
+                .on(CHANNEL.ID.eq(SALES_ORDER.CHANNEL_ID))
+                .where(SALES_ORDER.ID.eq(order.id()))
+                .fetchSingle()
+                .value1());
+    return agreed && !customers.wantsAsOrdered(order.email());
   }
 }

@@ -178,6 +178,7 @@ public interface Connector {
   /**
    * @param carrier as the channel names it
    * @param lines units by the channel's own line ids
+   * @param instead SKUs of what was sent in place of what was ordered, by line
    */
   record ShipmentNotice(
       String onceKey,
@@ -185,7 +186,8 @@ public interface Connector {
       String carrier,
       List<String> trackings,
       String trackingUrl,
-      Map<String, Long> lines) {}
+      Map<String, Long> lines,
+      Map<String, String> instead) {}
 
   /**
    * @param lines units by the channel's own line ids

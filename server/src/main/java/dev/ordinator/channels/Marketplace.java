@@ -43,7 +43,13 @@ class Marketplace
   }
 
   private record Dispatch(
-      String requestId, String carrier, List<String> parcels, List<Item> items) {}
+      String requestId,
+      String carrier,
+      List<String> parcels,
+      List<Item> items,
+      List<OtherGoods> otherGoods) {}
+
+  private record OtherGoods(String itemRef, String sku) {}
 
   private record Cancellation(String requestId, String reason, List<Item> items) {}
 
@@ -170,7 +176,13 @@ class Marketplace
         HttpMethod.POST,
         "/v1/orders/" + encode(notice.externalOrderId()) + "/dispatches",
         new Dispatch(
-            notice.onceKey(), notice.carrier(), notice.trackings(), items(notice.lines())));
+            notice.onceKey(),
+            notice.carrier(),
+            notice.trackings(),
+            items(notice.lines()),
+            notice.instead().entrySet().stream()
+                .map(l -> new OtherGoods(l.getKey(), l.getValue()))
+                .toList()));
   }
 
   @Override

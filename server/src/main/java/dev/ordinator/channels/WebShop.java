@@ -48,7 +48,13 @@ class WebShop
   }
 
   private record Shipment(
-      String carrier, List<String> trackingNumbers, String trackingUrl, List<Units> lines) {}
+      String carrier,
+      List<String> trackingNumbers,
+      String trackingUrl,
+      List<Units> lines,
+      List<Replaced> replaced) {}
+
+  private record Replaced(String lineId, String sku) {}
 
   private record Cancellation(String reason, List<Units> lines) {}
 
@@ -153,7 +159,13 @@ class WebShop
         "/api/orders/" + encode(notice.externalOrderId()) + "/shipments",
         notice.onceKey(),
         new Shipment(
-            notice.carrier(), notice.trackings(), notice.trackingUrl(), units(notice.lines())));
+            notice.carrier(),
+            notice.trackings(),
+            notice.trackingUrl(),
+            units(notice.lines()),
+            notice.instead().entrySet().stream()
+                .map(l -> new Replaced(l.getKey(), l.getValue()))
+                .toList()));
   }
 
   @Override

@@ -46,8 +46,15 @@ class WholesalePortal
     this.freshness = freshness;
   }
 
+  /**
+   * @param articles what was delivered instead, by the position's number
+   */
   private record Delivery(
-      String haulier, List<String> colli, String tracking, List<Position> positions) {}
+      String haulier,
+      List<String> colli,
+      String tracking,
+      List<Position> positions,
+      Map<String, String> articles) {}
 
   private record Cancellation(String reason, List<Position> positions) {}
 
@@ -130,7 +137,11 @@ class WholesalePortal
         HttpMethod.PUT,
         path(notice.externalOrderId(), "deliveries", notice.onceKey()),
         new Delivery(
-            notice.carrier(), notice.trackings(), notice.trackingUrl(), positions(notice.lines())));
+            notice.carrier(),
+            notice.trackings(),
+            notice.trackingUrl(),
+            positions(notice.lines()),
+            notice.instead()));
   }
 
   @Override

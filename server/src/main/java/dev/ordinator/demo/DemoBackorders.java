@@ -67,7 +67,8 @@ class DemoBackorders {
     LocalDate spring = LocalDate.of(today().getYear(), 3, 1);
     ahead.set(
         cages,
-        new SellingAhead.Ahead(true, spring.isAfter(today()) ? spring : spring.plusYears(1), 200L),
+        new SellingAhead.Ahead(
+            true, spring.isAfter(today()) ? spring : spring.plusYears(1), 200L, 0),
         MANAGER);
   }
 

@@ -10,7 +10,8 @@ import dev.ordinator.core.rules.DeskRules;
 import dev.ordinator.core.rules.OrderFacts;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.core.rules.RuleOutcome;
-import dev.ordinator.desk.OrderFactsReader.Content;
+import dev.ordinator.customers.Customers;
+import dev.ordinator.desk.ItemMarks.Marks;
 import dev.ordinator.desk.OrderFactsReader.Units;
 import dev.ordinator.desk.RuleTraces.Look;
 import dev.ordinator.listings.Listings;
@@ -55,6 +56,8 @@ public class FirstLook {
   private final Editions editions;
   private final Items items;
   private final OrderFactsReader facts;
+  private final ItemMarks marks;
+  private final Customers customers;
   private final RuleTraces traces;
   private final Clock clock;
 
@@ -66,6 +69,8 @@ public class FirstLook {
       Editions editions,
       Items items,
       OrderFactsReader facts,
+      ItemMarks marks,
+      Customers customers,
       RuleTraces traces,
       Clock clock) {
     this.listings = listings;
@@ -75,6 +80,8 @@ public class FirstLook {
     this.editions = editions;
     this.items = items;
     this.facts = facts;
+    this.marks = marks;
+    this.customers = customers;
     this.traces = traces;
     this.clock = clock;
   }
@@ -84,6 +91,8 @@ public class FirstLook {
       Channel channel,
       Map<Long, Priced> matches,
       Goods goods,
+      Marks marks,
+      Map<String, String> groups,
       TaxTable taxes,
       ServiceWords words,
       Edition edition,
@@ -102,11 +111,14 @@ public class FirstLook {
                 .flatMap(o -> o.lines().stream())
                 .map(NewOrder.Line::listingId)
                 .collect(Collectors.toSet()));
+    List<Long> itemIds = matches.values().stream().map(Priced::itemId).distinct().toList();
     Sight sight =
         new Sight(
             channel,
             matches,
-            items.byId(matches.values().stream().map(Priced::itemId).distinct().toList()),
+            items.byId(itemIds),
+            marks.of(itemIds),
+            customers.groupsOf(orders.stream().map(FirstLook::buyer).toList()),
             pricing.taxTable(),
             wordings.of(channel.id()),
             editions.live(),
@@ -143,7 +155,8 @@ public class FirstLook {
                 header.discount().currency().getCurrencyCode() + header.placedAt(),
                 k -> rates.at(header.discount().currency().getCurrencyCode(), header.placedAt()));
     boolean plain =
-        !header.fulfilledByChannel()
+        !sight.edition().body().looksAtStock()
+            && !header.fulfilledByChannel()
             && level.isPresent()
             && rate.isPresent()
             && header.shipTo().problems().isEmpty()
@@ -240,7 +253,9 @@ public class FirstLook {
                   || o.maySplit().isPresent()
                   || o.mayWait().isPresent()
                   || o.inPart().isPresent()
-                  || o.mayReplace().isPresent());
+                  || o.mayReplace().isPresent()
+                  || o.assignee().isPresent()
+                  || o.list().isPresent());
     }
   }
 
@@ -253,7 +268,6 @@ public class FirstLook {
         units.add(new Units(its.get(i).itemId(), open));
       }
     }
-    Content content = Content.of(units, units.size(), sight.goods());
     Header header = order.header();
     return new OrderFacts(
         sight.channel().code(),
@@ -265,18 +279,13 @@ public class FirstLook {
         header.shipTo().city(),
         header.shipTo().postcode(),
         header.buyer().email(),
+        sight.groups().getOrDefault(buyer(order), ""),
         !sight.buyers().contains(buyer(order)),
         sight.now().getDayOfWeek(),
         sight.now().getHour(),
         OrderFactsReader.days(sight.now().toLocalDate(), header.arriveBy()),
         figures.baseTotal(),
-        content.weight(),
-        content.units(),
-        content.lines(),
-        content.skus(),
-        content.gtins(),
-        content.kinds(),
-        content.homes(),
+        OrderFactsReader.goods(units, units.size(), sight.goods(), sight.marks()),
         Set.of());
   }
 }

@@ -9,7 +9,10 @@ import static org.jooq.impl.DSL.lower;
 import static org.jooq.impl.DSL.min;
 
 import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.core.rules.GoodsFacts;
 import dev.ordinator.core.rules.OrderFacts;
+import dev.ordinator.customers.Customers;
+import dev.ordinator.desk.ItemMarks.Marks;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.Goods;
@@ -40,12 +43,25 @@ import org.springframework.stereotype.Component;
 public class OrderFactsReader {
   private final DSLContext db;
   private final Items items;
+  private final ItemMarks marks;
+  private final StockSight stocks;
+  private final Customers customers;
   private final OrdinatorSettings settings;
   private final Clock clock;
 
-  OrderFactsReader(DSLContext db, Items items, OrdinatorSettings settings, Clock clock) {
+  OrderFactsReader(
+      DSLContext db,
+      Items items,
+      ItemMarks marks,
+      StockSight stocks,
+      Customers customers,
+      OrdinatorSettings settings,
+      Clock clock) {
     this.db = db;
     this.items = items;
+    this.marks = marks;
+    this.stocks = stocks;
+    this.customers = customers;
     this.settings = settings;
     this.clock = clock;
   }
@@ -53,33 +69,22 @@ public class OrderFactsReader {
   /** Units of an item. */
   record Units(long itemId, long quantity) {}
 
-  /**
-   * What the goods of an order come to.
-   *
-   * @param weight grams
-   */
-  record Content(
-      long weight,
-      long units,
-      long lines,
-      Set<String> skus,
-      Set<String> gtins,
-      Set<String> kinds,
-      Set<String> homes) {
-    static final Content NOTHING = new Content(0, 0, 0, Set.of(), Set.of(), Set.of(), Set.of());
-
-    static Content of(List<Units> units, long lines, Goods goods) {
-      List<StockedItem> its =
-          units.stream().map(Units::itemId).distinct().map(id -> goods.of(id)).toList();
-      return new Content(
-          units.stream().mapToLong(u -> goods.of(u.itemId()).item().weight() * u.quantity()).sum(),
-          units.stream().mapToLong(Units::quantity).sum(),
-          lines,
-          its.stream().map(i -> i.item().sku()).collect(Collectors.toSet()),
-          its.stream().map(StockedItem::gtin).filter(g -> !g.isEmpty()).collect(Collectors.toSet()),
-          its.stream().map(StockedItem::category).collect(Collectors.toSet()),
-          its.stream().map(StockedItem::home).filter(Objects::nonNull).collect(Collectors.toSet()));
-    }
+  /** What the goods of an order come to; of their stock, nothing. */
+  static GoodsFacts goods(List<Units> units, long lines, Goods goods, Marks marks) {
+    List<Long> ids = units.stream().map(Units::itemId).distinct().toList();
+    List<StockedItem> its = ids.stream().map(id -> goods.of(id)).toList();
+    return new GoodsFacts(
+        units.stream().mapToLong(u -> goods.of(u.itemId()).item().weight() * u.quantity()).sum(),
+        units.stream().mapToLong(Units::quantity).sum(),
+        lines,
+        its.stream().map(i -> i.item().sku()).collect(Collectors.toSet()),
+        its.stream().map(StockedItem::gtin).filter(g -> !g.isEmpty()).collect(Collectors.toSet()),
+        its.stream().map(StockedItem::category).collect(Collectors.toSet()),
+        marks.tagsOf(ids),
+        its.stream().map(StockedItem::home).filter(Objects::nonNull).collect(Collectors.toSet()),
+        marks.suppliersOf(ids),
+        null,
+        Set.of());
   }
 
   /** The moment of a look, in the merchant's time zone. */
@@ -87,20 +92,33 @@ public class OrderFactsReader {
     return at.atZone(settings.timeZone());
   }
 
-  /** As rules see orders now. */
-  public Map<Long, OrderFacts> now(Collection<Long> orderIds) {
-    return read(orderIds, clock.instant());
+  /**
+   * As rules see orders now.
+   *
+   * @param stock whether what there is of their goods is looked at
+   */
+  public Map<Long, OrderFacts> now(Collection<Long> orderIds, boolean stock) {
+    Map<Long, OrderFacts> facts = read(orderIds, clock.instant());
+    if (stock) {
+      Map<Long, GoodsFacts.Stock> there = stocks.of(orderIds);
+      facts.replaceAll(
+          (order, its) -> there.containsKey(order) ? its.stocked(there.get(order)) : its);
+    }
+    return facts;
   }
 
-  OrderFacts now(long orderId) {
-    OrderFacts facts = read(List.of(orderId), clock.instant()).get(orderId);
+  OrderFacts now(long orderId, boolean stock) {
+    OrderFacts facts = now(List.of(orderId), stock).get(orderId);
     if (facts == null) {
       throw new IllegalArgumentException("there is no order " + orderId);
     }
     return facts;
   }
 
-  /** As rules would have seen them when they came in; what became of them since is in it. */
+  /**
+   * As rules would have seen them when they came in; what became of them since is in it. What there
+   * was of their goods is not known.
+   */
   public Map<Long, OrderFacts> asReceived(Collection<Long> orderIds) {
     return read(orderIds, null);
   }
@@ -148,7 +166,9 @@ public class OrderFactsReader {
                 .on(CHANNEL.ID.eq(SALES_ORDER.CHANNEL_ID))
                 .where(SALES_ORDER.ID.in(ids))
                 .fetch());
-    Map<Long, Content> contents = contents(ids);
+    Map<Long, GoodsFacts> contents = contents(ids);
+    Map<String, String> groups =
+        customers.groupsOf(heads.stream().map(h -> h.get(SALES_ORDER.EMAIL)).toList());
     Map<Long, Set<String>> tags =
         db
             .select(ORDER_TAG.ORDER_ID, ORDER_TAG.TAG)
@@ -163,9 +183,9 @@ public class OrderFactsReader {
     Map<Long, OrderFacts> facts = new LinkedHashMap<>();
     for (Record head : heads) {
       long id = head.get(SALES_ORDER.ID);
-      Content content = contents.getOrDefault(id, Content.NOTHING);
       ZonedDateTime moment = moment(at == null ? head.get(SALES_ORDER.RECEIVED_AT) : at);
-      Long firstId = first.get(head.get(SALES_ORDER.EMAIL).toLowerCase(Locale.ROOT));
+      String buyer = head.get(SALES_ORDER.EMAIL).toLowerCase(Locale.ROOT);
+      Long firstId = first.get(buyer);
       facts.put(
           id,
           new OrderFacts(
@@ -178,18 +198,13 @@ public class OrderFactsReader {
               head.get(SALES_ORDER.SHIP_CITY),
               head.get(SALES_ORDER.SHIP_POSTCODE),
               head.get(SALES_ORDER.EMAIL),
+              groups.getOrDefault(buyer, ""),
               firstId == null || firstId == id,
               moment.getDayOfWeek(),
               moment.getHour(),
               days(moment.toLocalDate(), head.get(SALES_ORDER.ARRIVE_BY)),
               head.get(SALES_ORDER.BASE_TOTAL),
-              content.weight(),
-              content.units(),
-              content.lines(),
-              content.skus(),
-              content.gtins(),
-              content.kinds(),
-              content.homes(),
+              contents.getOrDefault(id, GoodsFacts.NOTHING),
               tags.getOrDefault(id, Set.of())));
     }
     return facts;
@@ -200,7 +215,7 @@ public class OrderFactsReader {
   }
 
   /** Of each order, what was not cancelled; kits that are apart as their components. */
-  private Map<Long, Content> contents(Collection<Long> ids) {
+  private Map<Long, GoodsFacts> contents(Collection<Long> ids) {
     Map<Long, Map<Long, Units>> lines = new HashMap<>();
     Map<Long, Long> orders = new HashMap<>();
     db.select(
@@ -239,9 +254,10 @@ public class OrderFactsReader {
                   all.add(u.itemId());
                 })));
     Goods goods = items.byId(all);
-    Map<Long, Content> contents = new HashMap<>();
+    Marks known = marks.of(all);
+    Map<Long, GoodsFacts> contents = new HashMap<>();
     units.forEach((order, its) ->
-        contents.put(order, Content.of(its, lines.getOrDefault(order, Map.of()).size(), goods)));
+        contents.put(order, goods(its, lines.getOrDefault(order, Map.of()).size(), goods, known)));
     return contents;
   }
 }

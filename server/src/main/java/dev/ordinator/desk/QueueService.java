@@ -12,6 +12,8 @@ import org.springframework.stereotype.Service;
  */
 @Service
 public class QueueService {
+  private static final int STAY_EVERY = 50;
+
   private final Queues queues;
   private final RouteNow routing;
 
@@ -33,7 +35,11 @@ public class QueueService {
     boolean stuck;
     do {
       stuck = false;
+      int served = 0;
       for (long order : queues.servedNow(turn)) {
+        if (++served % STAY_EVERY == 0) {
+          queues.stay(turn);
+        }
         if (routing.route(order) == RouteNow.Turn.STUCK) {
           turn.stuck().add(order);
           stuck = true;

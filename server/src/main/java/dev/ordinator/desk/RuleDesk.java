@@ -2,9 +2,11 @@ package dev.ordinator.desk;
 
 import dev.ordinator.core.rules.DeskRule;
 import dev.ordinator.core.rules.DeskRules;
+import dev.ordinator.core.rules.OrderFacts;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.core.rules.RuleOutcome;
 import dev.ordinator.dispatch.OutboxPosts;
+import dev.ordinator.orders.Assignments;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.RoutingWishes;
 import dev.ordinator.platform.EventKind;
@@ -40,6 +42,7 @@ class RuleDesk {
   private final Orders orders;
   private final RoutingWishes wishes;
   private final OrderFactsReader facts;
+  private final Assignments assignments;
   private final RuleTraces traces;
   private final OutboxPosts posts;
   private final Events events;
@@ -49,6 +52,7 @@ class RuleDesk {
       Orders orders,
       RoutingWishes wishes,
       OrderFactsReader facts,
+      Assignments assignments,
       RuleTraces traces,
       OutboxPosts posts,
       Events events) {
@@ -56,6 +60,7 @@ class RuleDesk {
     this.orders = orders;
     this.wishes = wishes;
     this.facts = facts;
+    this.assignments = assignments;
     this.traces = traces;
     this.posts = posts;
     this.events = events;
@@ -78,14 +83,17 @@ class RuleDesk {
   void apply(long orderId, RuleEvent event) {
     Edition edition = editions.live();
     if (edition.body().rules().anyMatch(r -> r.on() && r.event() == event)) {
-      RuleOutcome outcome = DeskRules.evaluate(edition.body().groups(), event, facts.now(orderId));
+      RuleOutcome outcome =
+          DeskRules.evaluate(
+              edition.body().groups(), event, facts.now(orderId, edition.body().looksAtStock()));
       carryOut(orderId, edition, event, outcome);
     }
   }
 
   /** Applies one rule, for an order that has stayed for as long as the rule says. */
   void apply(long orderId, Edition edition, DeskRule rule) {
-    carryOut(orderId, edition, rule.event(), DeskRules.evaluate(rule, facts.now(orderId)));
+    OrderFacts seen = facts.now(orderId, rule.condition().looksAtStock());
+    carryOut(orderId, edition, rule.event(), DeskRules.evaluate(rule, seen));
   }
 
   private void carryOut(long id, Edition edition, RuleEvent event, RuleOutcome outcome) {
@@ -103,6 +111,8 @@ class RuleDesk {
         new RoutingWishes.Short(outcome.mayWait(), outcome.inPart(), outcome.mayReplace()),
         outcome.excludedNodes(),
         outcome.preferredNodes());
+    outcome.assignee().ifPresent(to -> assign(id, to));
+    outcome.list().ifPresent(list -> assignments.putOn(List.of(id), list, DESK));
     events.recordAll(Map.of(id, told(edition, outcome)));
     outcome.notes().forEach(note -> orders.note(id, note, DESK));
     if (outcome.releasesHold()) {
@@ -111,6 +121,15 @@ class RuleDesk {
     outcome.holds().forEach(reason -> orders.holdByRule(id, reason, DESK));
     String rules = namesOf(outcome);
     outcome.notices().forEach(to -> posts.postNotice(orders.head(id), to, rules));
+  }
+
+  /** Somebody may have left since the rule was written. */
+  private void assign(long id, String to) {
+    if (assignments.colleagues().stream().anyMatch(c -> c.username().equals(to))) {
+      assignments.assign(List.of(id), to, DESK);
+    } else {
+      orders.note(id, "Not for %s: nobody logs in so any more".formatted(to), DESK);
+    }
   }
 
   private static String namesOf(RuleOutcome outcome) {

@@ -23,6 +23,8 @@ final class RuleWords {
       case Action.InPart(boolean allowed) -> allowed ? "may go in part" : "goes whole";
       case Action.Replacing(boolean allowed) ->
           allowed ? "something else may be sent" : "nothing else may be sent";
+      case Action.Assign(String to) -> "for " + to;
+      case Action.PutOnList(String name) -> "on the list “" + name + "”";
       case Action.AddNote(String text) -> "note: " + text;
       case Action.Notify(String to) -> to + " is told";
     };

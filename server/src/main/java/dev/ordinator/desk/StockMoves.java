@@ -7,6 +7,7 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.EARMARK;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_HOLD;
+import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static org.jooq.impl.DSL.exists;
 import static org.jooq.impl.DSL.min;
@@ -219,8 +220,9 @@ public class StockMoves {
                         exists(
                             selectOne()
                                 .from(EARMARK)
-                                .where(EARMARK.KIND.eq("ORDER"))
-                                .and(EARMARK.WHO.eq(SALES_ORDER.ID.cast(String.class)))
+                                .join(ORDER_LINE)
+                                .on(ORDER_LINE.ID.eq(EARMARK.ORDER_LINE_ID))
+                                .where(ORDER_LINE.ORDER_ID.eq(SALES_ORDER.ID))
                                 .and(EARMARK.CLOSED_AT.isNull()))))
             .groupBy(SALES_ORDER.ID, CHANNEL.FREE_HELD)
             .fetch()) {

@@ -67,6 +67,9 @@ public class Orders {
   /** Nothing of an order is wanted any more; published in the transaction that made it so. */
   public record Cancelled(long orderId) {}
 
+  /** An order may not go on for now; published in the transaction that says so. */
+  public record Held(long orderId) {}
+
   /** An order that is locked for the desk's next step. */
   public record Claim(long orderId, Step step) {}
 
@@ -288,6 +291,7 @@ public class Orders {
     store.refreshMarks(List.of(order.id()));
     store.setNext(order.id(), null);
     events.record(EventKind.HELD, order.id(), null, actor, "Held", reason);
+    listeners.publishEvent(new Held(order.id()));
   }
 
   @Transactional

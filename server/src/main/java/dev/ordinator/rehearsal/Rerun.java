@@ -72,10 +72,14 @@ final class Rerun {
   }
 
   Decided decide(PastOrder order) {
-    Said said = rules(order.facts(), order.level());
     List<Available> available = new ArrayList<>(taken.left(order.wanted().goods()));
     available.addAll(items.plenty(order.wanted().goods()));
     available.removeIf(a -> !isOurs(a.node()));
+    OrderFacts facts =
+        book.looksAtStock()
+            ? order.facts().stocked(order.wanted().stock(available))
+            : order.facts();
+    Said said = rules(facts, order.level());
     Situation situation =
         new Situation(
             order.at(), network, capacityLeft(order), order.wanted().offers(available, network));

@@ -7,6 +7,7 @@ import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import dev.ordinator.core.routing.Situation;
 import dev.ordinator.core.stock.Atp;
+import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
@@ -26,12 +27,16 @@ import java.util.Optional;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 
-/** When an order that waits would arrive: routed as it will be when what it waits for has come. */
+/**
+ * When an order that waits would have arrived, all of it: routed as it will be when what it waits
+ * for has come.
+ */
 @Component
 public class ArrivalOutlook {
   private final Routing routing;
   private final Channels channels;
   private final Nodes nodes;
+  private final Consignments consignments;
   private final Expected expected;
   private final OrdinatorSettings settings;
   private final Clock clock;
@@ -40,12 +45,14 @@ public class ArrivalOutlook {
       Routing routing,
       Channels channels,
       Nodes nodes,
+      Consignments consignments,
       Expected expected,
       OrdinatorSettings settings,
       Clock clock) {
     this.routing = routing;
     this.channels = channels;
     this.nodes = nodes;
+    this.consignments = consignments;
     this.expected = expected;
     this.settings = settings;
     this.clock = clock;
@@ -78,7 +85,17 @@ public class ArrivalOutlook {
                 outlook.wanted().offers(there, network)))
         .by(outlook.ladder())
         .choice()
-        .flatMap(ArrivalOutlook::last);
+        .flatMap(ArrivalOutlook::last)
+        .map(last -> notBeforeWhatIsUnderWay(order.id(), last));
+  }
+
+  private LocalDate notBeforeWhatIsUnderWay(long orderId, LocalDate day) {
+    return consignments.ofOrder(orderId).stream()
+        .filter(c -> !c.state().isOff())
+        .map(Consignments.Head::arrivalOn)
+        .filter(arrival -> arrival.isAfter(day))
+        .max(LocalDate::compareTo)
+        .orElse(day);
   }
 
   private static Optional<LocalDate> last(Choice choice) {

@@ -9,7 +9,9 @@ import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.routing.OrderDemand;
 import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.Situation;
+import dev.ordinator.core.rules.GoodsFacts;
 import dev.ordinator.core.stock.KitStock;
+import dev.ordinator.core.stock.StockLevel;
 import dev.ordinator.dispatch.Consignments.Pick;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.routing.Routing.Shortage;
@@ -223,6 +225,69 @@ public final class Wanted {
           });
         });
     return offers;
+  }
+
+  /** What rules see of the stock there is for it. */
+  public GoodsFacts.Stock stock(Collection<Available> available) {
+    Map<String, Map<String, Long>> nodes = byNode(available);
+    Set<String> having = new HashSet<>();
+    nodes.forEach((node, units) -> {
+      if (fill(units, all()).missing().isEmpty()) {
+        having.add(node);
+      }
+    });
+    long least =
+        wishes.stream()
+            .mapToLong(wish ->
+                nodes.values().stream()
+                    .mapToLong(
+                        units -> KitStock.available(shelf.book(), wish.sku(), wish.chosen(), units))
+                    .sum())
+            .min()
+            .orElse(0);
+    return new GoodsFacts.Stock(least, having);
+  }
+
+  /** All that may be taken for a line. */
+  public Set<Long> itemsFor(long lineId) {
+    Set<Long> ids = new HashSet<>();
+    wishesOf(lineId)
+        .forEach(wish -> {
+          ids.add(id(wish.sku()));
+          if (shelf.book().kit(wish.sku()) != null) {
+            ids.addAll(shelf.reach(wish.sku()));
+          }
+        });
+    return ids;
+  }
+
+  /**
+   * What is taken for all that a line wants.
+   *
+   * @param there units by item at one node; of what nobody counts there is enough everywhere
+   * @return units by item, without what nobody counts; empty if there is not enough
+   */
+  public Map<Long, Long> take(long lineId, Map<Long, Long> there) {
+    Map<String, Long> stock = new HashMap<>();
+    itemsFor(lineId)
+        .forEach(item ->
+            stock.put(
+                goods.of(item).item().sku(),
+                goods.of(item).counted() ? there.getOrDefault(item, 0L) : StockLevel.PLENTY));
+    Map<Wish, Long> its = new LinkedHashMap<>();
+    wishesOf(lineId).forEach(wish -> its.put(wish, wish.quantity()));
+    Filling filling = fill(stock, its);
+    Map<Long, Long> taken = new LinkedHashMap<>();
+    if (filling.missing().isEmpty()) {
+      filling.picks().stream()
+          .filter(pick -> goods.of(pick.itemId()).counted())
+          .forEach(pick -> taken.merge(pick.itemId(), pick.quantity(), Long::sum));
+    }
+    return taken;
+  }
+
+  private List<Wish> wishesOf(long lineId) {
+    return wishes.stream().filter(wish -> wish.line().id() == lineId).toList();
   }
 
   /** What a node takes from its shelves for a consignment. */

@@ -31,4 +31,9 @@ public record Rulebook(Policy policy, List<Ladder> ladders, List<RuleGroup> grou
   public Stream<DeskRule> rules() {
     return groups.stream().flatMap(group -> group.rules().stream());
   }
+
+  /** Whether any rule that is on may ask what there is in stock. */
+  public boolean looksAtStock() {
+    return rules().anyMatch(rule -> rule.on() && rule.condition().looksAtStock());
+  }
 }

@@ -112,6 +112,10 @@ class RulebookCheck {
           must(nodes.contains(node), at + ".node", "no node is called " + node);
       case Action.Notify(String to) ->
           must(to.matches("[^@\\s]+@[^@\\s]+"), at + ".to", "this is no mail address");
+      case Action.Assign(String to) ->
+          must(to.matches("[a-z0-9._-]{2,40}"), at + ".to", "the name by which somebody logs in");
+      case Action.PutOnList(String name) ->
+          must(isText(name, 40), at + ".name", "1 to 40 characters");
       case Action.SetPriority p -> {}
       case Action.SetLevel l -> {}
       case Action.ReleaseHold r -> {}

@@ -105,6 +105,8 @@ public class RulebookJson {
     @Type(value = Action.Waiting.class, name = "waiting"),
     @Type(value = Action.InPart.class, name = "inPart"),
     @Type(value = Action.Replacing.class, name = "replacing"),
+    @Type(value = Action.Assign.class, name = "assign"),
+    @Type(value = Action.PutOnList.class, name = "putOnList"),
     @Type(value = Action.AddNote.class, name = "addNote"),
     @Type(value = Action.Notify.class, name = "notify")
   })

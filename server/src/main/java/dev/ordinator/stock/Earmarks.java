@@ -53,6 +53,7 @@ public class Earmarks {
   private static final int LONGEST_WHO = 190;
 
   private final DSLContext db;
+  private final StockPlaces places;
   private final Transactions transactions;
   private final Events events;
   private final ApplicationEventPublisher publisher;
@@ -61,12 +62,14 @@ public class Earmarks {
 
   Earmarks(
       DSLContext db,
+      StockPlaces places,
       Transactions transactions,
       Events events,
       ApplicationEventPublisher publisher,
       OrdinatorSettings settings,
       Clock clock) {
     this.db = db;
+    this.places = places;
     this.transactions = transactions;
     this.events = events;
     this.publisher = publisher;
@@ -89,8 +92,13 @@ public class Earmarks {
   private static final List<String> BY_PEOPLE =
       Stream.of(Kind.CHANNEL, Kind.CUSTOMER, Kind.CAMPAIGN).map(Enum::name).toList();
 
-  /** What is left of an earmark for somebody who may take it. */
-  public record Own(long id, long itemId, long nodeId, String node, long units) {}
+  /**
+   * What is left of an earmark for somebody who may take it.
+   *
+   * @param placeId the place of its lot, if that is said
+   */
+  public record Own(
+      long id, long itemId, long nodeId, String node, long units, @Nullable Long placeId) {}
 
   /**
    * @param quantity units set aside at first, of which {@code units} are left
@@ -199,7 +207,13 @@ public class Earmarks {
   }
 
   private List<Own> own(Collection<Long> itemIds, Condition whose) {
-    return db.select(EARMARK.ID, EARMARK.ITEM_ID, EARMARK.NODE_ID, NODE.CODE, EARMARK.UNITS)
+    return db.select(
+            EARMARK.ID,
+            EARMARK.ITEM_ID,
+            EARMARK.NODE_ID,
+            NODE.CODE,
+            EARMARK.UNITS,
+            EARMARK.PLACE_ID)
         .from(EARMARK)
         .join(NODE)
         .on(NODE.ID.eq(EARMARK.NODE_ID))
@@ -208,7 +222,8 @@ public class Earmarks {
         .and(EARMARK.UNITS.gt(0L))
         .and(whose)
         .orderBy(EARMARK.UNTIL.isNull(), EARMARK.UNTIL, EARMARK.ID)
-        .fetch(r -> new Own(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()));
+        .fetch(
+            r -> new Own(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), r.value6()));
   }
 
   /** Sets units aside that are free now. */
@@ -370,7 +385,8 @@ public class Earmarks {
   }
 
   /**
-   * What allocations took out of earmarks goes back into those that are still open.
+   * What allocations took out of earmarks goes back into those that are still open. One that names
+   * a lot holds it again; if that lies elsewhere now, it names none any more.
    *
    * @return units that are set aside again
    */
@@ -378,17 +394,21 @@ public class Earmarks {
   long giveBack(Collection<Long> allocationIds) {
     long back = 0;
     for (var use :
-        db.select(EARMARK_USE.EARMARK_ID, EARMARK_USE.UNITS)
+        db.select(EARMARK.ID, EARMARK_USE.UNITS, EARMARK.PLACE_ID)
             .from(EARMARK_USE)
+            .join(EARMARK)
+            .on(EARMARK.ID.eq(EARMARK_USE.EARMARK_ID))
             .where(EARMARK_USE.ALLOCATION_ID.in(allocationIds))
+            .and(EARMARK.CLOSED_AT.isNull())
+            .forUpdate()
             .fetch()) {
-      int open =
-          db.update(EARMARK)
-              .set(EARMARK.UNITS, EARMARK.UNITS.plus(use.value2()))
-              .where(EARMARK.ID.eq(use.value1()))
-              .and(EARMARK.CLOSED_AT.isNull())
-              .execute();
-      back += open == 1 ? use.value2() : 0;
+      boolean holds = use.value3() != null && places.holdFree(use.value3(), use.value2());
+      db.update(EARMARK)
+          .set(EARMARK.UNITS, EARMARK.UNITS.plus(use.value2()))
+          .set(EARMARK.PLACE_ID, holds ? use.value3() : null)
+          .where(EARMARK.ID.eq(use.value1()))
+          .execute();
+      back += use.value2();
     }
     return back;
   }

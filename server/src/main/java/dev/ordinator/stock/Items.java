@@ -186,7 +186,7 @@ public class Items {
    * @param own what is set aside for who asks
    */
   public List<Available> available(Goods goods, List<Earmarks.Own> own) {
-    Map<Long, Map<String, List<Situation.Perishable>>> lasting = lasting(goods);
+    Map<Long, Map<String, List<Situation.Perishable>>> lasting = lasting(goods, own);
     Map<Long, Map<String, Long>> mine =
         own.stream()
             .collect(
@@ -237,34 +237,44 @@ public class Items {
         .getOrDefault(r.get(NODE.CODE), otherwise);
   }
 
-  /** By item and then by node's code. */
-  private Map<Long, Map<String, List<Situation.Perishable>>> lasting(Goods goods) {
+  /**
+   * By item and then by node's code.
+   *
+   * @param own lots named for who asks count as free
+   */
+  private Map<Long, Map<String, List<Situation.Perishable>>> lasting(
+      Goods goods, List<Earmarks.Own> own) {
     List<Long> tracked = ids(goods, item -> item.lots() != null);
-    Map<Long, Map<String, List<Situation.Perishable>>> lasting = new HashMap<>();
-    if (!tracked.isEmpty()) {
-      db.select(
-              STOCK_PLACE.ITEM_ID,
-              NODE.CODE,
-              LOT.EXPIRES,
-              STOCK_PLACE.ON_HAND.minus(STOCK_PLACE.ALLOCATED))
-          .from(STOCK_PLACE)
-          .join(NODE)
-          .on(NODE.ID.eq(STOCK_PLACE.NODE_ID))
-          .leftJoin(LOT)
-          .on(LOT.ID.eq(STOCK_PLACE.LOT_ID))
-          .where(STOCK_PLACE.ITEM_ID.in(tracked))
-          .and(STOCK_PLACE.STATE.eq(Condition.SELLABLE.name()))
-          .and(STOCK_PLACE.ON_HAND.gt(STOCK_PLACE.ALLOCATED))
-          .forEach(r ->
-              lasting
-                  .computeIfAbsent(r.value1(), i -> new HashMap<>())
-                  .computeIfAbsent(r.value2(), n -> new ArrayList<>())
-                  .add(
-                      new Situation.Perishable(
-                          Objects.requireNonNull(goods.of(r.value1()).lots())
-                              .lastArrival(r.value3()),
-                          r.value4())));
+    if (tracked.isEmpty()) {
+      return Map.of();
     }
+    Map<Long, Long> named = new HashMap<>();
+    own.stream()
+        .filter(e -> e.placeId() != null)
+        .forEach(e -> named.merge(Objects.requireNonNull(e.placeId()), e.units(), Long::sum));
+    Map<Long, Map<String, List<Situation.Perishable>>> lasting = new HashMap<>();
+    db.select(
+            STOCK_PLACE.ITEM_ID,
+            NODE.CODE,
+            LOT.EXPIRES,
+            STOCK_PLACE.ON_HAND.minus(STOCK_PLACE.ALLOCATED),
+            STOCK_PLACE.ID)
+        .from(STOCK_PLACE)
+        .join(NODE)
+        .on(NODE.ID.eq(STOCK_PLACE.NODE_ID))
+        .leftJoin(LOT)
+        .on(LOT.ID.eq(STOCK_PLACE.LOT_ID))
+        .where(STOCK_PLACE.ITEM_ID.in(tracked))
+        .and(STOCK_PLACE.STATE.eq(Condition.SELLABLE.name()))
+        .and(STOCK_PLACE.ON_HAND.gt(STOCK_PLACE.ALLOCATED).or(STOCK_PLACE.ID.in(named.keySet())))
+        .forEach(r ->
+            lasting
+                .computeIfAbsent(r.value1(), i -> new HashMap<>())
+                .computeIfAbsent(r.value2(), n -> new ArrayList<>())
+                .add(
+                    new Situation.Perishable(
+                        Objects.requireNonNull(goods.of(r.value1()).lots()).lastArrival(r.value3()),
+                        r.value4() + named.getOrDefault(r.value5(), 0L))));
     return lasting;
   }
 

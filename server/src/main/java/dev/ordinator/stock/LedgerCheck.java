@@ -130,8 +130,15 @@ public class LedgerCheck {
         .where(STOCK_MOVEMENT.PLACE_ID.eq(STOCK_PLACE.ID));
   }
 
+  /** By consignments, and for orders to which a run has given its lot. */
   private static Select<? extends Record1<BigDecimal>> heldAtPlace() {
-    return select(coalesce(sum(ALLOCATION.QUANTITY), val(BigDecimal.ZERO)))
+    Field<BigDecimal> named =
+        field(
+            select(coalesce(sum(EARMARK.UNITS), val(BigDecimal.ZERO)))
+                .from(EARMARK)
+                .where(EARMARK.PLACE_ID.eq(STOCK_PLACE.ID))
+                .and(EARMARK.CLOSED_AT.isNull()));
+    return select(coalesce(sum(ALLOCATION.QUANTITY), val(BigDecimal.ZERO)).plus(named))
         .from(ALLOCATION)
         .where(ALLOCATION.PLACE_ID.eq(STOCK_PLACE.ID))
         .and(ALLOCATION.ENDED_AT.isNull());

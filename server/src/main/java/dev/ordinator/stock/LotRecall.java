@@ -61,6 +61,7 @@ class LotRecall {
   private final DSLContext db;
   private final StockLedger ledger;
   private final StockPlaces places;
+  private final OrderEarmarks earmarks;
   private final Events events;
   private final ApplicationEventPublisher publisher;
   private final Clock clock;
@@ -69,12 +70,14 @@ class LotRecall {
       DSLContext db,
       StockLedger ledger,
       StockPlaces places,
+      OrderEarmarks earmarks,
       Events events,
       ApplicationEventPublisher publisher,
       Clock clock) {
     this.db = db;
     this.ledger = ledger;
     this.places = places;
+    this.earmarks = earmarks;
     this.events = events;
     this.publisher = publisher;
     this.clock = clock;
@@ -184,12 +187,13 @@ class LotRecall {
   }
 
   /**
-   * Puts what nobody holds of some lots into quarantine.
+   * Puts what no consignment holds of some lots into quarantine.
    *
    * @return units
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public long quarantine(org.jooq.Condition which, String actor, String note) {
+    earmarks.endOfLots(which, actor);
     Because because = Because.of(Reason.QUARANTINE, actor, note);
     long units = 0;
     var free = STOCK_PLACE.ON_HAND.minus(STOCK_PLACE.ALLOCATED);

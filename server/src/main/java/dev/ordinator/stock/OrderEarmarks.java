@@ -1,22 +1,29 @@
 package dev.ordinator.stock;
 
 import static dev.ordinator.schema.Tables.EARMARK;
+import static dev.ordinator.schema.Tables.LOT;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
+import static dev.ordinator.schema.Tables.STOCK_PLACE;
+import static org.jooq.impl.DSL.excluded;
+import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.select;
 import static org.jooq.impl.DSL.sum;
 
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.RowBatch;
 import java.time.Clock;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeSet;
-import org.jooq.Condition;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.BinaryOperator;
 import org.jooq.DSLContext;
 import org.jooq.Field;
+import org.jooq.Record6;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
@@ -32,13 +39,17 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class OrderEarmarks {
   private static final String ORDER = Earmarks.Kind.ORDER.name();
+  private static final int AT_ONCE = 2_000;
 
   private final DSLContext db;
+  private final StockPlaces places;
   private final ApplicationEventPublisher publisher;
   private final Clock clock;
 
-  OrderEarmarks(DSLContext db, ApplicationEventPublisher publisher, Clock clock) {
+  OrderEarmarks(
+      DSLContext db, StockPlaces places, ApplicationEventPublisher publisher, Clock clock) {
     this.db = db;
+    this.places = places;
     this.publisher = publisher;
     this.clock = clock;
   }
@@ -51,29 +62,37 @@ public class OrderEarmarks {
    *
    * @param free units by place
    * @param earmarks what is left of each earmark
+   * @param lots units that nobody holds where lots lie, by the id of that place
    */
-  public record Locked(Map<Place, Long> free, Map<Long, Long> earmarks) {}
+  public record Locked(Map<Place, Long> free, Map<Long, Long> earmarks, Map<Long, Long> lots) {}
 
   /**
    * Units for a line.
    *
    * @param fromEarmark out of which they come; 0: they are free
+   * @param lotAt where the lot lies that is named; 0: none is
    */
   public record Gift(
-      long orderId, long lineId, long itemId, long nodeId, long fromEarmark, long units) {
+      long orderId,
+      long lineId,
+      long itemId,
+      long nodeId,
+      long fromEarmark,
+      long lotAt,
+      long units) {
     Place place() {
       return new Place(itemId, nodeId);
     }
   }
 
   @Transactional(propagation = Propagation.MANDATORY)
-  public Locked lock(Collection<Place> places, Collection<Long> earmarks) {
+  public Locked lock(Collection<Place> levels, Collection<Long> earmarks, Collection<Long> lotsAt) {
     Map<Place, Long> free = new HashMap<>();
     db.select(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID, Levels.FREE)
         .from(STOCK_LEVEL)
         .where(
             DSL.row(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID)
-                .in(places.stream().map(p -> DSL.row(p.itemId(), p.nodeId())).toList()))
+                .in(levels.stream().map(p -> DSL.row(p.itemId(), p.nodeId())).toList()))
         .orderBy(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID)
         .forUpdate()
         .forEach(r -> free.put(new Place(r.value1(), r.value2()), Math.max(0, r.value3())));
@@ -85,46 +104,90 @@ public class OrderEarmarks {
             .orderBy(EARMARK.ID)
             .forUpdate()
             .fetchMap(EARMARK.ID, EARMARK.UNITS);
-    return new Locked(free, left);
+    var unheld = STOCK_PLACE.ON_HAND.minus(STOCK_PLACE.ALLOCATED);
+    Map<Long, Long> lots =
+        lotsAt.isEmpty()
+            ? Map.of()
+            : db.select(STOCK_PLACE.ID, unheld)
+                .from(STOCK_PLACE)
+                .where(STOCK_PLACE.ID.in(lotsAt))
+                .and(STOCK_PLACE.STATE.eq(Condition.SELLABLE.name()))
+                .orderBy(STOCK_PLACE.ID)
+                .forUpdate()
+                .fetchMap(STOCK_PLACE.ID, unheld);
+    return new Locked(free, left, new HashMap<>(lots));
   }
 
-  /** Sets units aside for lines; the places and earmarks are locked, and have so many. */
+  /**
+   * Sets units aside for lines; the places and earmarks are locked, and have so many. Whoever waits
+   * for the items is told by {@link #moved} once all is given.
+   */
   @Transactional(propagation = Propagation.MANDATORY)
   public void give(long runId, List<Gift> gifts, String actor) {
-    Map<Place, Long> free = new LinkedHashMap<>();
-    Map<Long, Long> taken = new LinkedHashMap<>();
+    Map<Place, Long> free = new HashMap<>();
+    Map<Long, Long> taken = new TreeMap<>();
+    Map<Long, Long> named = new TreeMap<>();
     RowBatch rows = new RowBatch(db, EARMARK);
     for (Gift gift : gifts) {
       if (gift.fromEarmark() == 0) {
         free.merge(gift.place(), gift.units(), Long::sum);
       } else {
-        taken.merge(gift.fromEarmark(), gift.units(), Long::sum);
+        taken.merge(gift.fromEarmark(), -gift.units(), Long::sum);
+      }
+      if (gift.lotAt() != 0) {
+        named.merge(gift.lotAt(), gift.units(), Long::sum);
       }
       rows.add(row(runId, gift, actor));
     }
-    db.batch(
-            free.entrySet().stream()
-                .sorted(
-                    Comparator.comparingLong((Map.Entry<Place, Long> e) -> e.getKey().itemId())
-                        .thenComparingLong(e -> e.getKey().nodeId()))
-                .map(e ->
-                    db.update(STOCK_LEVEL)
-                        .set(STOCK_LEVEL.EARMARKED, STOCK_LEVEL.EARMARKED.plus(e.getValue()))
-                        .where(STOCK_LEVEL.ITEM_ID.eq(e.getKey().itemId()))
-                        .and(STOCK_LEVEL.NODE_ID.eq(e.getKey().nodeId())))
-                .toList())
-        .execute();
-    taken.forEach((id, units) ->
-        db.update(EARMARK)
-            .set(EARMARK.UNITS, EARMARK.UNITS.minus(units))
-            .where(EARMARK.ID.eq(id))
-            .execute());
+    setAside(free, Field::plus);
+    taken.forEach(this::change);
     rows.insert();
-    gifts.stream()
-        .map(Gift::itemId)
-        .distinct()
-        .sorted()
+    named.forEach(places::hold);
+  }
+
+  /** A run has given what it gives of items: those who wait for them may have to wait longer. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void moved(long runId) {
+    db.selectDistinct(EARMARK.ITEM_ID)
+        .from(EARMARK)
+        .where(EARMARK.RUN_ID.eq(runId))
+        .orderBy(EARMARK.ITEM_ID)
+        .fetch(EARMARK.ITEM_ID)
         .forEach(item -> publisher.publishEvent(new SupplyMoved(item)));
+  }
+
+  /**
+   * Changes what is set aside at places, many in one statement; they are there, and locked.
+   *
+   * @param by adds or takes away
+   */
+  private void setAside(Map<Place, Long> units, BinaryOperator<Field<Long>> by) {
+    List<Map.Entry<Place, Long>> all = List.copyOf(units.entrySet());
+    for (int from = 0; from < all.size(); from += AT_ONCE) {
+      var insert =
+          db.insertInto(
+              STOCK_LEVEL,
+              STOCK_LEVEL.ITEM_ID,
+              STOCK_LEVEL.NODE_ID,
+              STOCK_LEVEL.ON_HAND,
+              STOCK_LEVEL.EARMARKED);
+      for (var e : all.subList(from, Math.min(all.size(), from + AT_ONCE))) {
+        insert = insert.values(e.getKey().itemId(), e.getKey().nodeId(), 0L, e.getValue());
+      }
+      insert
+          .onDuplicateKeyUpdate()
+          .set(
+              STOCK_LEVEL.EARMARKED,
+              by.apply(STOCK_LEVEL.EARMARKED, excluded(STOCK_LEVEL.EARMARKED)))
+          .execute();
+    }
+  }
+
+  private void change(long earmark, long units) {
+    db.update(EARMARK)
+        .set(EARMARK.UNITS, EARMARK.UNITS.plus(units))
+        .where(EARMARK.ID.eq(earmark))
+        .execute();
   }
 
   private Map<Field<?>, @Nullable Object> row(long runId, Gift gift, String actor) {
@@ -138,20 +201,41 @@ public class OrderEarmarks {
     row.put(EARMARK.ORDER_LINE_ID, gift.lineId());
     row.put(EARMARK.RUN_ID, runId);
     row.put(EARMARK.TAKEN_FROM, gift.fromEarmark() == 0 ? null : gift.fromEarmark());
+    row.put(EARMARK.PLACE_ID, gift.lotAt() == 0 ? null : gift.lotAt());
     row.put(EARMARK.NOTED_BY, actor);
     row.put(EARMARK.NOTED_AT, clock.instant());
     return row;
   }
 
-  /** Units that are set aside for lines, by line. */
-  public Map<Long, Long> ofLines(Collection<Long> lineIds) {
-    return db.select(EARMARK.ORDER_LINE_ID, sum(EARMARK.UNITS))
+  /** What a line needs: of a kit's line, one of its components. */
+  public record LineItem(long lineId, long itemId) {}
+
+  /** Units that are set aside for lines. */
+  public Map<LineItem, Long> ofLines(Collection<Long> lineIds) {
+    return ofLines(EARMARK.ORDER_LINE_ID.in(lineIds));
+  }
+
+  /** Units that are set aside for any line. */
+  public Map<LineItem, Long> ofAllLines() {
+    return ofLines(noCondition());
+  }
+
+  /**
+   * Units that are set aside for lines.
+   *
+   * @param which a condition on earmarks
+   */
+  public Map<LineItem, Long> ofLines(org.jooq.Condition which) {
+    Map<LineItem, Long> units = new HashMap<>();
+    db.select(EARMARK.ORDER_LINE_ID, EARMARK.ITEM_ID, sum(EARMARK.UNITS))
         .from(EARMARK)
         .where(EARMARK.KIND.eq(ORDER))
         .and(EARMARK.CLOSED_AT.isNull())
-        .and(EARMARK.ORDER_LINE_ID.in(lineIds))
-        .groupBy(EARMARK.ORDER_LINE_ID)
-        .fetchMap(EARMARK.ORDER_LINE_ID, r -> r.value2().longValueExact());
+        .and(EARMARK.UNITS.gt(0L))
+        .and(which)
+        .groupBy(EARMARK.ORDER_LINE_ID, EARMARK.ITEM_ID)
+        .forEach(r -> units.put(new LineItem(r.value1(), r.value2()), r.value3().longValueExact()));
+    return units;
   }
 
   /** Whether all that a run gave is still set aside, so that it can be taken back. */
@@ -177,14 +261,33 @@ public class OrderEarmarks {
     end(EARMARK.KIND.eq(ORDER).and(EARMARK.WHO.eq(String.valueOf(orderId))), actor);
   }
 
+  /** What was given of lots that may not be sent any more is given to nobody. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void endOfLots(org.jooq.Condition lots, String actor) {
+    end(
+        EARMARK.PLACE_ID.in(
+            select(STOCK_PLACE.ID)
+                .from(STOCK_PLACE)
+                .join(LOT)
+                .on(LOT.ID.eq(STOCK_PLACE.LOT_ID))
+                .where(lots)),
+        actor);
+  }
+
   @EventListener
   void cancelled(Orders.Cancelled order) {
     endOf(order.orderId(), "stock");
   }
 
-  private void end(Condition which, String actor) {
+  private void end(org.jooq.Condition which, String actor) {
     var open =
-        db.select(EARMARK.ID, EARMARK.ITEM_ID, EARMARK.NODE_ID, EARMARK.UNITS, EARMARK.TAKEN_FROM)
+        db.select(
+                EARMARK.ID,
+                EARMARK.ITEM_ID,
+                EARMARK.NODE_ID,
+                EARMARK.UNITS,
+                EARMARK.TAKEN_FROM,
+                EARMARK.PLACE_ID)
             .from(EARMARK)
             .where(which)
             .and(EARMARK.CLOSED_AT.isNull())
@@ -193,32 +296,39 @@ public class OrderEarmarks {
     if (open.isEmpty()) {
       return;
     }
-    lock(open.map(r -> new Place(r.value2(), r.value3())), open.getValues(EARMARK.ID));
-    TreeSet<Long> grew = new TreeSet<>();
+    Set<Long> sources =
+        lock(
+                open.map(r -> new Place(r.value2(), r.value3())),
+                open.stream().map(Record6::value5).filter(Objects::nonNull).distinct().toList(),
+                List.of())
+            .earmarks()
+            .keySet();
+    db.update(EARMARK)
+        .set(EARMARK.CLOSED_AT, clock.instant())
+        .where(which)
+        .and(EARMARK.CLOSED_AT.isNull())
+        .execute();
+    Map<Place, Long> free = new HashMap<>();
+    Map<Long, Long> back = new TreeMap<>();
+    Map<Long, Long> named = new TreeMap<>();
     for (var e : open) {
-      db.update(EARMARK)
-          .set(EARMARK.CLOSED_AT, clock.instant())
-          .where(EARMARK.ID.eq(e.value1()))
-          .execute();
-      if (e.value4() > 0 && !isBackInEarmark(e.value5(), e.value4())) {
-        db.update(STOCK_LEVEL)
-            .set(STOCK_LEVEL.EARMARKED, STOCK_LEVEL.EARMARKED.minus(e.value4()))
-            .where(STOCK_LEVEL.ITEM_ID.eq(e.value2()))
-            .and(STOCK_LEVEL.NODE_ID.eq(e.value3()))
-            .execute();
-        grew.add(e.value2());
+      long units = e.value4();
+      if (units > 0 && e.value6() != null) {
+        named.merge(e.value6(), -units, Long::sum);
+      }
+      if (e.value5() != null && sources.contains(e.value5())) {
+        back.merge(e.value5(), units, Long::sum);
+      } else if (units > 0) {
+        free.merge(new Place(e.value2(), e.value3()), units, Long::sum);
       }
     }
-    grew.forEach(item -> publisher.publishEvent(new StockGrew(item, actor)));
-  }
-
-  private boolean isBackInEarmark(@Nullable Long earmark, long units) {
-    return earmark != null
-        && db.update(EARMARK)
-                .set(EARMARK.UNITS, EARMARK.UNITS.plus(units))
-                .where(EARMARK.ID.eq(earmark))
-                .and(EARMARK.CLOSED_AT.isNull())
-                .execute()
-            == 1;
+    named.forEach(places::hold);
+    back.forEach(this::change);
+    setAside(free, Field::minus);
+    free.keySet().stream()
+        .map(Place::itemId)
+        .distinct()
+        .sorted()
+        .forEach(item -> publisher.publishEvent(new StockGrew(item, actor)));
   }
 }

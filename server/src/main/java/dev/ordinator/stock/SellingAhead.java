@@ -12,9 +12,11 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Whether orders wait for an item, and what is sold of it before it can be sent. */
+/** Whether orders wait for an item, what is sold of it before it can be sent, how long it takes. */
 @Component
 public class SellingAhead {
+  private static final int LONGEST_LEAD = 366;
+
   private final DSLContext db;
   private final Events events;
   private final ApplicationEventPublisher publisher;
@@ -29,30 +31,36 @@ public class SellingAhead {
    * @param mayWait whether orders wait for it when it is short
    * @param outOn the first day on which it is sent, though it is sold before; null: any day
    * @param aheadMost units that may be sold before that day; null: no limit
+   * @param leadDays workdays that making it takes once it is begun; 0: it is not made to order
    */
-  public record Ahead(boolean mayWait, @Nullable LocalDate outOn, @Nullable Long aheadMost) {}
+  public record Ahead(
+      boolean mayWait, @Nullable LocalDate outOn, @Nullable Long aheadMost, int leadDays) {}
 
   public Ahead of(long itemId) {
-    return db.select(ITEM.MAY_WAIT, ITEM.OUT_ON, ITEM.AHEAD_MOST)
+    return db.select(ITEM.MAY_WAIT, ITEM.OUT_ON, ITEM.AHEAD_MOST, ITEM.LEAD_DAYS)
         .from(ITEM)
         .where(ITEM.ID.eq(itemId))
-        .fetchOptional(r -> new Ahead(r.value1(), r.value2(), r.value3()))
+        .fetchOptional(r -> new Ahead(r.value1(), r.value2(), r.value3(), r.value4()))
         .orElseThrow(() -> Problem.notFound("item " + itemId));
   }
 
   /**
-   * @throws Problem if there is no such item, or fewer than none may be sold ahead
+   * @throws Problem if there is no such item, or the numbers make no sense
    */
   @Transactional
   public void set(long itemId, Ahead ahead, String actor) {
     if (ahead.aheadMost() != null && (ahead.aheadMost() < 0 || ahead.outOn() == null)) {
       throw Problem.invalid("aheadMost", "not negative, and only with a day from which it is sent");
     }
+    if (ahead.leadDays() < 0 || ahead.leadDays() > LONGEST_LEAD) {
+      throw Problem.invalid("leadDays", "0 to %d workdays".formatted(LONGEST_LEAD));
+    }
     of(itemId);
     db.update(ITEM)
         .set(ITEM.MAY_WAIT, ahead.mayWait())
         .set(ITEM.OUT_ON, ahead.outOn())
         .set(ITEM.AHEAD_MOST, ahead.aheadMost())
+        .set(ITEM.LEAD_DAYS, ahead.leadDays())
         .where(ITEM.ID.eq(itemId))
         .execute();
     events.record(

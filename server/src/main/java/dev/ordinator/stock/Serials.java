@@ -13,6 +13,7 @@ import dev.ordinator.stock.StockLedger.Reason;
 import dev.ordinator.stock.StockPlaces.Because;
 import dev.ordinator.stock.StockPlaces.Spot;
 import java.util.Collection;
+import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Service;
@@ -55,11 +56,15 @@ public class Serials {
   /**
    * A unit goes into a parcel.
    *
-   * @throws Problem if it is not one that this node has, and that nobody else holds
+   * @throws Problem if it is not one that this node has, and that nobody else holds; or another
+   *     than those that a run named
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public void pack(long consignmentLineId, long itemId, long nodeId, String serial, String actor) {
     ledger.lock(itemId, nodeId);
+    if (isNamed(consignmentLineId, serial)) {
+      return;
+    }
     long place =
         free(itemId, nodeId, serial).orElseGet(() -> identified(itemId, nodeId, serial, actor));
     var byQuantity =
@@ -71,7 +76,7 @@ public class Serials {
             .limit(1)
             .forUpdate()
             .fetchOptional()
-            .orElseThrow(() -> Problem.conflict("all numbers of it are scanned"));
+            .orElseThrow(() -> Problem.conflict(noneMore(consignmentLineId)));
     if (byQuantity.value2() > 1) {
       split(byQuantity.value1(), place);
     } else {
@@ -81,6 +86,39 @@ public class Serials {
           .execute();
     }
     places.hold(place, 1);
+  }
+
+  /** Whether a run has named it for the line: it is held already, or has left for it. */
+  private boolean isNamed(long consignmentLineId, String serial) {
+    return db.update(
+                ALLOCATION
+                    .join(STOCK_PLACE)
+                    .on(STOCK_PLACE.ID.eq(ALLOCATION.PLACE_ID))
+                    .join(LOT)
+                    .on(LOT.ID.eq(STOCK_PLACE.LOT_ID)))
+            .set(ALLOCATION.NAMED, false)
+            .where(ALLOCATION.CONSIGNMENT_LINE_ID.eq(consignmentLineId))
+            .and(ALLOCATION.NAMED)
+            .and(LOT.CODE.eq(serial))
+            .execute()
+        == 1;
+  }
+
+  private String noneMore(long consignmentLineId) {
+    List<String> named =
+        db.select(LOT.CODE)
+            .from(ALLOCATION)
+            .join(STOCK_PLACE)
+            .on(STOCK_PLACE.ID.eq(ALLOCATION.PLACE_ID))
+            .join(LOT)
+            .on(LOT.ID.eq(STOCK_PLACE.LOT_ID))
+            .where(ALLOCATION.CONSIGNMENT_LINE_ID.eq(consignmentLineId))
+            .and(ALLOCATION.NAMED)
+            .orderBy(LOT.CODE)
+            .fetch(LOT.CODE);
+    return named.isEmpty()
+        ? "all numbers of it are scanned"
+        : "it is to be number " + String.join(" or ", named);
   }
 
   /** Units are taken out of a parcel again: any of them may go into it. */

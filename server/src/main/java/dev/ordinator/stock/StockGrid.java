@@ -175,7 +175,8 @@ class StockGrid {
                 NODE.CODE,
                 ITEM.MAY_WAIT,
                 ITEM.OUT_ON,
-                ITEM.AHEAD_MOST)
+                ITEM.AHEAD_MOST,
+                ITEM.LEAD_DAYS)
             .from(ITEM)
             .leftJoin(NODE)
             .on(NODE.ID.eq(ITEM.HOME_NODE_ID))
@@ -188,7 +189,8 @@ class StockGrid {
         measures.value2(),
         measures.value3(),
         measures.value4(),
-        new SellingAhead.Ahead(measures.value5(), measures.value6(), measures.value7()),
+        new SellingAhead.Ahead(
+            measures.value5(), measures.value6(), measures.value7(), measures.value8()),
         held(id),
         waiting(id));
   }

@@ -13,9 +13,9 @@ import java.time.Clock;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record2;
 import org.jspecify.annotations.Nullable;
@@ -121,7 +121,7 @@ public class StockLedger {
    * @return false if it is not so plain; nothing is changed then
    */
   private boolean allocatePlainly(long nodeId, Want want) {
-    long allocation = holdFor(want, nodeId, null, want.quantity());
+    long allocation = holdFor(want, nodeId, null, want.quantity(), false);
     int taken =
         db.update(STOCK_LEVEL)
             .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.plus(want.quantity()))
@@ -146,12 +146,11 @@ public class StockLedger {
   }
 
   private void allocateWithCare(long orderId, long nodeId, Want want, LocalDate arrival) {
-    List<Long> item = List.of(want.itemId());
-    Map<Long, Long> setAside =
+    LotPick.Rule rule = places.rules(List.of(want.itemId())).get(want.itemId());
+    List<Taking> setAside =
         takeFirst(
-            earmarks.forOrder(orderId, item).stream().filter(e -> e.nodeId() == nodeId).toList(),
-            want.quantity());
-    long mine = setAside.values().stream().mapToLong(Long::longValue).sum();
+            ofUse(earmarks.forOrder(orderId, List.of(want.itemId())), nodeId, rule, arrival), want);
+    long mine = setAside.stream().mapToLong(Taking::units).sum();
     int taken =
         db.update(STOCK_LEVEL)
             .set(STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.ALLOCATED.plus(want.quantity()))
@@ -164,43 +163,85 @@ public class StockLedger {
     if (taken == 0) {
       throw new TakenMeanwhile(want.itemId(), nodeId);
     }
-    long allocation = hold(want, nodeId, places.rules(item).get(want.itemId()), arrival);
-    setAside.forEach((earmark, units) -> {
-      if (!earmarks.take(earmark, units)) {
+    long allocation = hold(want, nodeId, setAside, rule, arrival);
+    setAside.forEach(taking -> {
+      if (!earmarks.take(taking.from().id(), taking.units())) {
         throw new TakenMeanwhile(want.itemId(), nodeId);
       }
-      earmarks.used(allocation, earmark, units);
+      earmarks.used(allocation, taking.from().id(), taking.units());
     });
   }
 
-  /** What a line takes of earmarks, one after the other. */
-  private static Map<Long, Long> takeFirst(List<Earmarks.Own> own, long quantity) {
-    Map<Long, Long> taken = new LinkedHashMap<>();
-    long left = quantity;
+  /** What a line takes of an earmark. */
+  private record Taking(Earmarks.Own from, long units) {}
+
+  /** Those at a node, without those that name a lot that would not last. */
+  private List<Earmarks.Own> ofUse(
+      List<Earmarks.Own> own, long nodeId, LotPick.@Nullable Rule rule, LocalDate arrival) {
+    List<Earmarks.Own> there = own.stream().filter(e -> e.nodeId() == nodeId).toList();
+    List<Long> named = there.stream().map(Earmarks.Own::placeId).filter(Objects::nonNull).toList();
+    if (rule == null || named.isEmpty()) {
+      return there;
+    }
+    Set<Long> lasting = places.lasting(named, rule, arrival);
+    return there.stream()
+        .filter(e -> e.placeId() == null || lasting.contains(e.placeId()))
+        .toList();
+  }
+
+  /** One after the other. */
+  private static List<Taking> takeFirst(List<Earmarks.Own> own, Want want) {
+    List<Taking> taken = new ArrayList<>();
+    long left = want.quantity();
     for (Earmarks.Own mine : own) {
       long units = Math.min(left, mine.units());
       if (units > 0) {
-        taken.put(mine.id(), units);
+        taken.add(new Taking(mine, units));
         left -= units;
       }
     }
     return taken;
   }
 
-  /** Gives the allocation, or the first of them if several lots are needed. */
-  private long hold(Want want, long nodeId, LotPick.@Nullable Rule rule, LocalDate arrival) {
-    if (rule == null) {
-      return holdFor(want, nodeId, null, want.quantity());
-    }
+  /**
+   * Holds what a run has named as it named it, and the rest by the item's rule.
+   *
+   * @return the allocation, or the first of them if several lots are needed
+   */
+  private long hold(
+      Want want,
+      long nodeId,
+      List<Taking> setAside,
+      LotPick.@Nullable Rule rule,
+      LocalDate arrival) {
     List<Long> made = new ArrayList<>();
-    places
-        .pick(want.itemId(), nodeId, want.quantity(), rule, arrival)
-        .orElseThrow(() -> new TakenMeanwhile(want.itemId(), nodeId))
-        .forEach(from -> {
-          places.hold(from.place(), from.units());
-          made.add(holdFor(want, nodeId, from.place(), from.units()));
-        });
+    long rest = want.quantity();
+    for (Taking taking : setAside) {
+      if (taking.from().placeId() != null) {
+        made.add(holdFor(want, nodeId, taking.from().placeId(), taking.units(), true));
+        rest -= taking.units();
+      }
+    }
+    if (rest > 0) {
+      made.addAll(
+          rule == null
+              ? List.of(holdFor(want, nodeId, null, rest, false))
+              : holdByLot(want, nodeId, rest, rule, arrival));
+    }
     return made.getFirst();
+  }
+
+  private List<Long> holdByLot(
+      Want want, long nodeId, long units, LotPick.Rule rule, LocalDate arrival) {
+    return places
+        .pick(want.itemId(), nodeId, units, rule, arrival)
+        .orElseThrow(() -> new TakenMeanwhile(want.itemId(), nodeId))
+        .stream()
+        .map(from -> {
+          places.hold(from.place(), from.units());
+          return holdFor(want, nodeId, from.place(), from.units(), false);
+        })
+        .toList();
   }
 
   /**
@@ -433,13 +474,14 @@ public class StockLedger {
         });
   }
 
-  private long holdFor(Want want, long nodeId, @Nullable Long placeId, long units) {
+  private long holdFor(Want want, long nodeId, @Nullable Long placeId, long units, boolean named) {
     return db.insertInto(ALLOCATION)
         .set(ALLOCATION.CONSIGNMENT_LINE_ID, want.consignmentLineId())
         .set(ALLOCATION.ITEM_ID, want.itemId())
         .set(ALLOCATION.NODE_ID, nodeId)
         .set(ALLOCATION.PLACE_ID, placeId)
         .set(ALLOCATION.QUANTITY, units)
+        .set(ALLOCATION.NAMED, named)
         .set(ALLOCATION.MADE_AT, clock.instant())
         .returningResult(ALLOCATION.ID)
         .fetchSingle()

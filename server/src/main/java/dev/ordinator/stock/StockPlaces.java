@@ -16,8 +16,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Record2;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -163,6 +166,36 @@ class StockPlaces {
         .set(STOCK_PLACE.ALLOCATED, STOCK_PLACE.ALLOCATED.plus(units))
         .where(STOCK_PLACE.ID.eq(placeId))
         .execute();
+  }
+
+  /**
+   * Units at a place are held for somebody.
+   *
+   * @return false if it has not so many that nobody holds; nothing is changed then
+   */
+  boolean holdFree(long placeId, long units) {
+    return db.update(STOCK_PLACE)
+            .set(STOCK_PLACE.ALLOCATED, STOCK_PLACE.ALLOCATED.plus(units))
+            .where(STOCK_PLACE.ID.eq(placeId))
+            .and(STOCK_PLACE.STATE.eq(Condition.SELLABLE.name()))
+            .and(STOCK_PLACE.ON_HAND.minus(STOCK_PLACE.ALLOCATED).ge(units))
+            .execute()
+        == 1;
+  }
+
+  /** Those of some places whose lots last long enough if they arrive on a day. */
+  Set<Long> lasting(Collection<Long> placeIds, LotPick.Rule rule, LocalDate arrival) {
+    return db
+        .select(STOCK_PLACE.ID, LOT.EXPIRES)
+        .from(STOCK_PLACE)
+        .leftJoin(LOT)
+        .on(LOT.ID.eq(STOCK_PLACE.LOT_ID))
+        .where(STOCK_PLACE.ID.in(placeIds))
+        .fetch()
+        .stream()
+        .filter(r -> rule.lasts(r.value2(), arrival))
+        .map(Record2::value1)
+        .collect(Collectors.toSet());
   }
 
   Spot spot(long placeId) {

@@ -1,5 +1,6 @@
 package dev.ordinator.worklist;
 
+import static dev.ordinator.schema.Tables.APP_USER;
 import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.NODE;
@@ -18,6 +19,8 @@ import org.jspecify.annotations.Nullable;
  *
  * @param pile one of the ready-made piles
  * @param minValue minor units
+ * @param assigned the name by which the colleague logs in who looks after them
+ * @param list on which they stand
  */
 record OrderFilter(
     Pile pile,
@@ -27,7 +30,9 @@ record OrderFilter(
     @Nullable String node,
     @Nullable String buyer,
     @Nullable Long snag,
-    @Nullable Long minValue) {
+    @Nullable Long minValue,
+    @Nullable String assigned,
+    @Nullable String list) {
 
   /** The ready-made piles, each with its count above the list. */
   enum Pile {
@@ -75,6 +80,15 @@ record OrderFilter(
         throw Problem.invalid("minValue", "a value is not negative");
       }
       which = which.and(SALES_ORDER.BASE_TOTAL.ge(minValue));
+    }
+    if (isGiven(assigned)) {
+      which =
+          which.and(
+              SALES_ORDER.ASSIGNED_TO.eq(
+                  select(APP_USER.ID).from(APP_USER).where(APP_USER.USERNAME.eq(assigned))));
+    }
+    if (isGiven(list)) {
+      which = which.and(SALES_ORDER.LIST_NAME.eq(list));
     }
     return which;
   }

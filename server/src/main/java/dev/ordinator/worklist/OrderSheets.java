@@ -1,5 +1,6 @@
 package dev.ordinator.worklist;
 
+import static dev.ordinator.schema.Tables.APP_USER;
 import static dev.ordinator.schema.Tables.CARRIER;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.NODE;
@@ -114,6 +115,8 @@ class OrderSheets {
 
   /**
    * @param billTo null: as ship-to
+   * @param assignedTo the name by which the colleague logs in who looks after it
+   * @param list on which it stands for people to work off
    * @param pickUpNode where the buyer collects it; null: it is sent
    * @param amendments changes by the channel that wait for a person
    * @param promises days of arrival that the buyer was told, the last one first
@@ -126,6 +129,8 @@ class OrderSheets {
       String phone,
       String site,
       String team,
+      @Nullable String assignedTo,
+      @Nullable String list,
       boolean fulfilledByChannel,
       @Nullable String pickUpNode,
       String serviceWording,
@@ -163,6 +168,8 @@ class OrderSheets {
         o.getPhone(),
         o.getSite(),
         o.getTeam(),
+        o.getAssignedTo() == null ? null : username(o.getAssignedTo()),
+        o.getListName(),
         o.getFulfilledBy().equals("CHANNEL"),
         o.getPickUpNode(),
         o.getServiceWording(),
@@ -190,6 +197,14 @@ class OrderSheets {
         waits.of(id),
         promises.of(id),
         events.ofOrder(id));
+  }
+
+  private String username(long userId) {
+    return db.select(APP_USER.USERNAME)
+        .from(APP_USER)
+        .where(APP_USER.ID.eq(userId))
+        .fetchSingle()
+        .value1();
   }
 
   private List<Consignment> consignments(long orderId) {

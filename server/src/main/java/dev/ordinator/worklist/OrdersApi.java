@@ -79,10 +79,21 @@ class OrdersApi {
       @Nullable String node,
       @Nullable String buyer,
       @Nullable Long snag,
-      @Nullable Long minValue) {
+      @Nullable Long minValue,
+      @Nullable String assigned,
+      @Nullable String list) {
     OrderFilter filter() {
       return new OrderFilter(
-          pile == null ? Pile.OPEN : pile, stage, channel, country, node, buyer, snag, minValue);
+          pile == null ? Pile.OPEN : pile,
+          stage,
+          channel,
+          country,
+          node,
+          buyer,
+          snag,
+          minValue,
+          assigned,
+          list);
     }
   }
 

@@ -60,6 +60,8 @@ class ShipmentWriteBack implements Outbox.Delivery {
             .where(PARCEL.CONSIGNMENT_ID.eq(consignment.id()))
             .orderBy(PARCEL.ID)
             .fetch(PARCEL.TRACKING);
+    List<Consignments.Line> lines =
+        consignments.lines(consignment.id()).stream().filter(l -> l.orderedUnits() > 0).toList();
     return telling.tell(
         channel,
         ShipmentSink.class,
@@ -76,13 +78,19 @@ class ShipmentWriteBack implements Outbox.Delivery {
                   trackings.isEmpty()
                       ? ""
                       : consignment.trackingUrl().replace("{tracking}", trackings.getFirst()),
-                  consignments.lines(consignment.id()).stream()
-                      .filter(l -> l.orderedUnits() > 0)
+                  lines.stream()
                       .collect(
                           Collectors.toMap(
                               Consignments.Line::orderLineExternalId,
                               Consignments.Line::orderedUnits,
-                              Long::sum))));
+                              Long::sum)),
+                  lines.stream()
+                      .filter(l -> l.instead() != null)
+                      .collect(
+                          Collectors.toMap(
+                              Consignments.Line::orderLineExternalId,
+                              Consignments.Line::sku,
+                              (one, same) -> one))));
           return "shipped with " + carrier + " " + String.join(", ", trackings);
         });
   }

@@ -1,16 +1,21 @@
 package dev.ordinator.allocation;
 
 import static dev.ordinator.schema.Tables.EARMARK;
+import static dev.ordinator.schema.Tables.ORDER_HOLD;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.ordinator.desk.StockMoves;
 import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.RunWish;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.ShortWorld;
 import dev.ordinator.testing.Visitor.Answer;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -26,14 +31,14 @@ class AllocationTest {
 
   @AfterEach
   void levelsAreStillWhatTheLedgerSays() {
-    goOn();
+    world.resumeRouting();
     assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
   }
 
   @Test
   void aRunIsSeenThenDoneThenUndoneAndAllIsAsItWas() {
     long item = world.stocked("SMOKER-S", 9);
-    pause();
+    world.pauseRouting();
     ordered("R1", "SMOKER-S", 4);
     ordered("R2", "SMOKER-S", 4);
     ordered("R3", "SMOKER-S", 4);
@@ -67,7 +72,7 @@ class AllocationTest {
     commit(whole);
     assertThat(got(whole)).isEqualTo(Map.of("R1", 0L, "R2", 4L, "R3", 0L));
     assertThat(lines(whole).toString()).contains("CHANGED");
-    goOn();
+    world.resumeRouting();
     here.awaitStage("R2", "RELEASED");
     here.awaitStage("R3", "RELEASED");
     assertThat(act(whole, "undo").status()).as("it is with its node").isEqualTo(409);
@@ -81,15 +86,38 @@ class AllocationTest {
     world.waits("H2", "SMOKER-L", 3);
     here.mara()
         .post("/api/orders/" + world.orderId("H1") + "/hold", Map.of("reason", "call first"));
-    pause();
+    world.pauseRouting();
     world.receive(item, 3);
     JsonNode seen = preview("SMOKER-L", "BY_ORDER", false, "AS_SAID", true);
     assertThat(got(seen)).isEqualTo(Map.of("H2", 3L));
-    goOn();
+    world.resumeRouting();
     here.awaitStage("H2", "RELEASED");
     commit(seen);
     assertThat(got(seen)).as("it was served meanwhile").isEqualTo(Map.of("H2", 0L));
     assertThat(openEarmarks(item)).isZero();
+  }
+
+  @Test
+  void whatAnOrderWasGivenIsFreeOnceItHasBeenOnHoldForTooLong() {
+    long item = world.stocked("HAT-VEIL", 5);
+    world.terms(true, "SNAG", null, false, null, 4);
+    world.pauseRouting();
+    ordered("F1", "HAT-VEIL", 5);
+    commit(preview("HAT-VEIL", "BY_ORDER", false, "AS_SAID", false));
+    here.mara()
+        .post("/api/orders/" + world.orderId("F1") + "/hold", Map.of("reason", "call first"));
+    StockMoves moves = here.world().bean(StockMoves.class);
+    assertThat(moves.freeHeld()).as("not yet").isZero();
+    here.world()
+        .db()
+        .update(ORDER_HOLD)
+        .set(ORDER_HOLD.PLACED_AT, Instant.now().minus(5, ChronoUnit.HOURS))
+        .execute();
+    assertThat(moves.freeHeld()).isEqualTo(1);
+    assertThat(world.available("HAT-VEIL")).isEqualTo(5);
+    assertThat(openEarmarks(item)).isZero();
+    assertThat(world.timeline("F1")).contains("What it held is free");
+    world.terms(true, "SNAG", null, false, null);
   }
 
   @Test
@@ -115,41 +143,16 @@ class AllocationTest {
     here.awaitStage(id, "APPROVED");
   }
 
-  private static void pause() {
-    Map<String, Object> wish = new HashMap<>();
-    wish.put("channel", null);
-    wish.put("reason", "a run first");
-    here.mara().post("/api/routing/pauses", wish);
-  }
-
-  private static void goOn() {
-    here.mara()
-        .read("/api/routing/pauses")
-        .forEach(p ->
-            here.mara().change("DELETE", "/api/routing/pauses/" + p.path("id").asLong(), Map.of()));
-  }
-
   private static Map<String, Object> wish(
       String sku, String way, boolean share, String parts, boolean thenRoute) {
-    Map<String, Object> scope = new HashMap<>();
-    for (String none : List.of("nodes", "channels", "customers", "categories", "tags")) {
-      scope.put(none, List.of());
-    }
-    scope.put("neededWithin", null);
-    scope.put("priorityTo", null);
-    scope.put("skuFrom", sku);
-    scope.put("skuTo", sku);
-    scope.put("expression", "units < 500");
-    Map<String, Object> settings =
-        Map.of(
-            "scope", scope,
-            "way", way,
-            "by", List.of("PRIORITY", "AGE"),
-            "share", share,
-            "parts", parts,
-            "earmarks", true,
-            "thenRoute", thenRoute);
-    return Map.of("name", "morning", "settings", settings);
+    return new RunWish()
+        .of(sku)
+        .where("units < 500")
+        .with("way", way)
+        .with("share", share)
+        .with("parts", parts)
+        .with("thenRoute", thenRoute)
+        .named("morning");
   }
 
   private static JsonNode preview(

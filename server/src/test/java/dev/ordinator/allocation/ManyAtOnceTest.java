@@ -5,12 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.RunWish;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.ShortWorld;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -111,38 +110,16 @@ class ManyAtOnceTest {
   }
 
   private static void run() {
-    Map<String, Object> scope = new HashMap<>();
-    for (String none : List.of("nodes", "channels", "customers", "categories", "tags")) {
-      scope.put(none, List.of());
-    }
-    scope.put("neededWithin", null);
-    scope.put("priorityTo", null);
-    scope.put("skuFrom", SKU);
-    scope.put("skuTo", SKU);
-    scope.put("expression", "");
     JsonNode seen =
         here.mara()
             .post(
                 "/api/allocation/runs",
-                Map.of(
-                    "name",
-                    "race",
-                    "settings",
-                    Map.of(
-                        "scope",
-                        scope,
-                        "way",
-                        "BY_ORDER",
-                        "by",
-                        List.of("PRIORITY", "VALUE"),
-                        "share",
-                        false,
-                        "parts",
-                        "WHOLE",
-                        "earmarks",
-                        true,
-                        "thenRoute",
-                        true)))
+                new RunWish()
+                    .of(SKU)
+                    .with("by", List.of("PRIORITY", "VALUE"))
+                    .with("parts", "WHOLE")
+                    .with("thenRoute", true)
+                    .named("race"))
             .body();
     here.mara().post("/api/allocation/runs/" + seen.path("id").asLong() + "/commit", "");
   }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.ShortWorld;
 import java.util.HashMap;
@@ -96,6 +97,23 @@ class BackordersTest {
     here.world().shop().place(Sample.order("W2", "TOOL-STD", 2));
     here.awaitStage("W2", "RELEASED");
     assertThat(world.timeline("W2")).contains("is sent instead of");
+    Packer.packAndHandOver(here.world(), world.orderId("W2"));
+    await("the shop is told what came instead")
+        .until(() -> !here.world().shop().told().shipmentsOf("W2").isEmpty());
+    assertThat(here.world().shop().told().shipmentsOf("W2").getFirst().instead())
+        .isEqualTo(Map.of("1", "TOOL-J"));
+
+    Map<String, Object> customer =
+        Map.of("email", "Buyer-W4@buyer.example", "group", "apiaries", "asOrdered", true);
+    assertThat(here.mara().change("PUT", "/api/customers", customer).status()).isEqualTo(204);
+    here.world().shop().place(Sample.order("W4", "TOOL-STD", 2));
+    here.awaitMark("W4", "short, may not wait");
+    assertThat(
+            here.mara()
+                .read("/api/customers?email=buyer-w4@buyer.example")
+                .path("group")
+                .asString())
+        .isEqualTo("apiaries");
 
     world.terms(false, "CANCEL", null, false, null);
     here.world().shop().place(Sample.order("W3", "TOOL-STD", 2));
@@ -171,6 +189,7 @@ class BackordersTest {
     ahead.put("mayWait", true);
     ahead.put("outOn", world.day(5));
     ahead.put("aheadMost", 6);
+    ahead.put("leadDays", 0);
     assertThat(here.mara().change("PUT", "/api/stock/items/" + item + "/ahead", ahead).status())
         .isEqualTo(204);
     world.waits("S1", "HAT-VEIL", 4);

@@ -280,6 +280,71 @@ class RulebookTest {
   }
 
   @Test
+  void rulesSeeGroupsTagsSuppliersAndStockAndGiveOrdersToPeopleAndLists() {
+    long brush = here.itemId("BRUSH");
+    put("/api/stock/items/" + brush + "/tags", List.of("Spring", "soft"));
+    put(
+        "/api/customers",
+        Map.of("email", "buyer-RB50@buyer.example", "group", "apiaries", "asOrdered", false));
+    here.world()
+        .db()
+        .execute("insert into supplier (code, name, currency) values ('BB', 'Bb', 'EUR')");
+    here.world()
+        .db()
+        .execute(
+            "insert into supplier_offer (supplier_id, code, title, price, available, item_id, changed_at)"
+                + " select id, 'b', 'b', 1, 1, "
+                + brush
+                + ", now() from supplier where code = 'BB'");
+    String all =
+        "{'is':'all','parts':[%s]}"
+            .formatted(
+                String.join(
+                    ",",
+                    test("CUSTOMER_GROUP", "IS", "apiaries"),
+                    test("ITEM_TAG", "IS", "spring"),
+                    test("SUPPLIER", "IS", "BB"),
+                    test("STOCKED_AT", "IS", "STW"),
+                    test("AVAILABLE", "OVER", "1"),
+                    "{'is':'expression','text':'available > 1 && customerGroup.size() > 3'}"));
+    makeLive(
+        change(
+            put(
+                rule(
+                    "whose",
+                    "PAID",
+                    all,
+                    "{'do':'assign','to':'mara'},{'do':'putOnList','name':'apiaries'}"))),
+        "apiaries are Mara's");
+    arrives("RB50", "NL");
+    JsonNode sheet = here.mara().read("/api/orders/" + id("RB50"));
+    assertThat(sheet.path("assignedTo").asString()).isEqualTo("mara");
+    assertThat(sheet.path("list").asString()).isEqualTo("apiaries");
+    JsonNode found =
+        here.mara().read("/api/orders?pile=ALL&assigned=mara&list=apiaries").path("rows");
+    assertThat(found).hasSize(1);
+    arrives("RB51", "NL");
+    assertThat(here.mara().read("/api/orders/" + id("RB51")).path("list").isNull()).isTrue();
+
+    post("/api/orders/assign", json("{'orders':[%d],'to':null}".formatted(id("RB50"))));
+    post(
+        "/api/orders/put-on-list",
+        json("{'orders':[%d,%d],'list':'calls'}".formatted(id("RB50"), id("RB51"))));
+    assertThat(here.mara().read("/api/orders?pile=ALL&list=calls").path("rows")).hasSize(2);
+    assertThat(timeline("RB50")).contains("On the list “calls”", "Nobody’s in particular");
+    assertThat(
+            post("/api/orders/assign", json("{'orders':[1],'to':'nobody-so'}"))
+                .body()
+                .path("detail")
+                .asString())
+        .contains("nobody logs in as");
+  }
+
+  private static void put(String path, Object body) {
+    assertThat(here.mara().change("PUT", path, body).status()).isEqualTo(204);
+  }
+
+  @Test
   void anOrderThatStaysIsLookedAtOnceAndSomebodyIsTold() {
     String rule =
         rule(

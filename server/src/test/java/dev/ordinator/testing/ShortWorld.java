@@ -39,6 +39,19 @@ public final class ShortWorld {
       @Nullable Boolean inPart,
       boolean mayReplace,
       @Nullable Integer cancelAfter) {
+    terms(mayWait, ifNot, inPart, mayReplace, cancelAfter, null);
+  }
+
+  /**
+   * @param freeHeld hours on hold after which what an order holds is free
+   */
+  public void terms(
+      boolean mayWait,
+      String ifNot,
+      @Nullable Boolean inPart,
+      boolean mayReplace,
+      @Nullable Integer cancelAfter,
+      @Nullable Integer freeHeld) {
     Map<String, Object> terms = new HashMap<>();
     terms.put("mayWait", mayWait);
     terms.put("ifNot", ifNot);
@@ -48,7 +61,7 @@ public final class ShortWorld {
     terms.put("warnBefore", 3);
     terms.put("answerWithin", 5);
     terms.put("noAnswer", "WAIT");
-    terms.put("freeHeld", null);
+    terms.put("freeHeld", freeHeld);
     long web =
         here.world()
             .db()
@@ -59,6 +72,20 @@ public final class ShortWorld {
             .value1();
     assertThat(here.mara().change("PUT", "/api/channels/" + web + "/short", terms).status())
         .isEqualTo(204);
+  }
+
+  public void pauseRouting() {
+    Map<String, Object> everywhere = new HashMap<>();
+    everywhere.put("channel", null);
+    everywhere.put("reason", "a run first");
+    here.mara().post("/api/routing/pauses", everywhere);
+  }
+
+  public void resumeRouting() {
+    here.mara()
+        .read("/api/routing/pauses")
+        .forEach(p ->
+            here.mara().change("DELETE", "/api/routing/pauses/" + p.path("id").asLong(), Map.of()));
   }
 
   public void waits(String id, String sku, long units) {

@@ -184,6 +184,10 @@ public final class Guild implements AutoCloseable {
     } else {
       List<String> trackings = new ArrayList<>();
       body.path("colli").forEach(c -> trackings.add(c.asString()));
+      Map<String, String> articles = new LinkedHashMap<>();
+      body.path("articles")
+          .properties()
+          .forEach(a -> articles.put(a.getKey(), a.getValue().asString()));
       told.shipped(
           new Told.Shipment(
               key,
@@ -191,7 +195,8 @@ public final class Guild implements AutoCloseable {
               body.path("haulier").asString(""),
               trackings,
               body.path("tracking").asString(""),
-              units));
+              units,
+              articles));
     }
     kept.changed();
     return Web.Answer.json(200, Map.of());

@@ -243,7 +243,10 @@ public final class Market implements AutoCloseable {
       }
       List<String> parcels = new ArrayList<>();
       body.path("parcels").forEach(p -> parcels.add(p.asString()));
-      told.shipped(new Told.Shipment(key, ref, carrier, parcels, "", units));
+      Map<String, String> other = new LinkedHashMap<>();
+      body.path("otherGoods")
+          .forEach(g -> other.put(g.path("itemRef").asString(), g.path("sku").asString()));
+      told.shipped(new Told.Shipment(key, ref, carrier, parcels, "", units, other));
     }
     kept.changed();
     return Web.Answer.json(200, Map.of("ok", true));

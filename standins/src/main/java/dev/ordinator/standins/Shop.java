@@ -203,6 +203,9 @@ public final class Shop implements AutoCloseable {
     JsonNode body = request.json();
     List<String> trackings = new ArrayList<>();
     body.path("trackingNumbers").forEach(t -> trackings.add(t.asString()));
+    Map<String, String> replaced = new LinkedHashMap<>();
+    body.path("replaced")
+        .forEach(r -> replaced.put(r.path("lineId").asString(), r.path("sku").asString()));
     told.shipped(
         new Told.Shipment(
             request.header("Idempotency-Key"),
@@ -210,7 +213,8 @@ public final class Shop implements AutoCloseable {
             body.path("carrier").asString(""),
             trackings,
             body.path("trackingUrl").asString(""),
-            units(body)));
+            units(body),
+            replaced));
   }
 
   private void cancel(String orderId, Web.Request request) {

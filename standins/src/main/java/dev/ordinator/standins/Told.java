@@ -18,6 +18,8 @@ public final class Told {
 
   /**
    * @param lines units by line
+   * @param instead SKUs of what came in place of what was ordered, by line; files of before there
+   *     was such have none
    */
   public record Shipment(
       String onceKey,
@@ -25,7 +27,8 @@ public final class Told {
       String carrier,
       List<String> trackingNumbers,
       String trackingUrl,
-      Map<String, Long> lines) {}
+      Map<String, Long> lines,
+      @Nullable Map<String, String> instead) {}
 
   /**
    * @param lines units by line that will not come

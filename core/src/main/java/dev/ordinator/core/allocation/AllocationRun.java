@@ -1,11 +1,14 @@
 package dev.ordinator.core.allocation;
 
+import dev.ordinator.core.stock.LotPick;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Gives many lines at once what there is, in a stated order of service. Nothing is given twice, an
@@ -15,6 +18,9 @@ import java.util.TreeMap;
  * by item, each item is given out by itself; where it is scarce it may be shared: within a priority
  * class each line gets {@code left × need ÷ Σ needs}, by largest remainder. Orders sent whole that
  * are left short then give back what they had, and the rest is given out anew without them.
+ *
+ * <p>A line for kits gets all of its components from one node, or nothing. Kits are given out order
+ * by order only: shared out item by item, they would be left with components that make none.
  */
 public final class AllocationRun {
   private AllocationRun() {}
@@ -42,13 +48,54 @@ public final class AllocationRun {
    */
   public record Pool(long item, long node, long owner) {}
 
+  /** An item at a node. */
+  public record At(long item, long node) {}
+
+  /**
+   * What of an item lies at a node, lot by lot, and which of it goes first.
+   *
+   * @param lots of each, the units that may be taken at most
+   */
+  public record Shelf(LotPick.Rule rule, List<LotPick.Held> lots) {
+    public Shelf {
+      lots = List.copyOf(lots);
+    }
+  }
+
+  /**
+   * What there is.
+   *
+   * @param shelves of items that are given by lot; of others, and of those not in it, only the
+   *     quantity is given
+   */
+  public record Stock(Map<Pool, Long> units, Map<At, Shelf> shelves) {
+    public Stock {
+      units = Map.copyOf(units);
+      shelves = Map.copyOf(shelves);
+    }
+  }
+
+  /** What some kits are made of. */
+  public interface Kit {
+    /** Items that may be taken for it. */
+    Set<Long> items();
+
+    /**
+     * @param there units by item, at one node
+     * @return units to take of each for all that the line wants; empty: there is not enough
+     */
+    Map<Long, Long> outOf(Map<Long, Long> there);
+  }
+
   /**
    * A line that wants units.
    *
+   * @param kit if it is for kits
    * @param whole whether its order gets all it wants or nothing
    * @param latestStart the day on which work must begin, counted from any fixed day; {@code
    *     Long.MAX_VALUE}: no day
    * @param placedAt counted from any fixed moment
+   * @param arrival when it would arrive, from which on its lots must last
    * @param nodes that may send it; empty: all
    * @param owners pools set aside that it may take from
    */
@@ -56,6 +103,7 @@ public final class AllocationRun {
       long order,
       long line,
       long item,
+      @Nullable Kit kit,
       long units,
       boolean whole,
       int priority,
@@ -63,6 +111,7 @@ public final class AllocationRun {
       long latestStart,
       long placedAt,
       long value,
+      LocalDate arrival,
       Set<Long> nodes,
       Set<Long> owners) {
     public Line {
@@ -77,8 +126,12 @@ public final class AllocationRun {
     }
   }
 
-  /** Units out of a pool. */
-  public record Part(Pool pool, long units) {}
+  /**
+   * Units out of a pool.
+   *
+   * @param place where they lie, if their lot is said; 0: any
+   */
+  public record Part(Pool pool, long place, long units) {}
 
   /** Why a line got what it got. */
   public enum Why {
@@ -91,21 +144,23 @@ public final class AllocationRun {
     /** Nothing was left when its turn came. */
     NONE_LEFT,
     /** It could have been had, but its order is sent whole, and lacks something else. */
-    ORDER_NOT_WHOLE
-  }
-
-  /** What a line got. */
-  public record Given(Line line, List<Part> parts, Why why) {
-    public long units() {
-      return parts.stream().mapToLong(Part::units).sum();
-    }
+    ORDER_NOT_WHOLE,
+    /** It is for kits, and these are given order by order. */
+    KIT
   }
 
   /**
-   * @param stock what there is
+   * What a line got.
+   *
+   * @param units of the line's item
+   * @param parts of a kit's line, its components
+   */
+  public record Given(Line line, long units, List<Part> parts, Why why) {}
+
+  /**
    * @return one for each line, in the order in which they were served
    */
-  public static List<Given> run(Settings settings, List<Line> lines, Map<Pool, Long> stock) {
+  public static List<Given> run(Settings settings, List<Line> lines, Stock stock) {
     List<Line> inOrder = lines.stream().sorted(Service.order(settings.by())).toList();
     return switch (settings.way()) {
       case BY_ORDER -> byOrder(inOrder, new Pools(stock));
@@ -124,10 +179,7 @@ public final class AllocationRun {
   private static List<Given> one(List<Line> order, Pools pools) {
     long together = together(order, pools);
     List<Given> given = new ArrayList<>();
-    for (Line line : order) {
-      List<Part> parts = pools.take(line, line.units(), together);
-      given.add(given(line, parts));
-    }
+    order.forEach(line -> given.add(pools.give(line, line.units(), together)));
     boolean lacks = given.stream().anyMatch(g -> g.why() != Why.FULL);
     if (lacks && order.stream().anyMatch(Line::whole)) {
       given.replaceAll(g -> nothing(g, pools));
@@ -137,25 +189,27 @@ public final class AllocationRun {
 
   /** The node that has all of an order; the least of them if several have; 0: none has. */
   private static long together(List<Line> order, Pools pools) {
-    Map<Long, Long> wanted = new TreeMap<>();
-    order.forEach(line -> wanted.merge(line.item(), line.units(), Long::sum));
     return pools.nodes(order.getFirst()).stream()
-        .filter(node ->
-            order.stream()
-                .allMatch(l -> pools.leftAt(l, node) >= wanted.getOrDefault(l.item(), l.units())))
+        .filter(node -> hasAll(node, order, pools))
         .findFirst()
         .orElse(0L);
   }
 
-  static Given given(Line line, List<Part> parts) {
-    long units = parts.stream().mapToLong(Part::units).sum();
-    return new Given(
-        line, parts, units == line.units() ? Why.FULL : units == 0 ? Why.NONE_LEFT : Why.PART);
+  private static boolean hasAll(long node, List<Line> order, Pools pools) {
+    Map<Long, Long> taken = new HashMap<>();
+    for (Line line : order) {
+      Map<Long, Long> needs = pools.needs(line, line.units(), node, taken);
+      if (needs.isEmpty()) {
+        return false;
+      }
+      needs.forEach((item, units) -> taken.merge(item, units, Long::sum));
+    }
+    return true;
   }
 
   private static Given nothing(Given given, Pools pools) {
     pools.giveBack(given.parts());
     return new Given(
-        given.line(), List.of(), given.why() == Why.FULL ? Why.ORDER_NOT_WHOLE : Why.NONE_LEFT);
+        given.line(), 0, List.of(), given.why() == Why.FULL ? Why.ORDER_NOT_WHOLE : Why.NONE_LEFT);
   }
 }

@@ -1,9 +1,11 @@
 package dev.ordinator.core.allocation;
 
+import dev.ordinator.core.allocation.AllocationRun.At;
 import dev.ordinator.core.allocation.AllocationRun.Given;
 import dev.ordinator.core.allocation.AllocationRun.Line;
-import dev.ordinator.core.allocation.AllocationRun.Part;
 import dev.ordinator.core.allocation.AllocationRun.Pool;
+import dev.ordinator.core.allocation.AllocationRun.Shelf;
+import dev.ordinator.core.allocation.AllocationRun.Stock;
 import dev.ordinator.core.allocation.AllocationRun.Why;
 import dev.ordinator.core.money.Shares;
 import java.util.ArrayList;
@@ -18,13 +20,15 @@ import java.util.TreeSet;
 /**
  * Gives each item out by itself. Of the orders that are sent whole and lack something, the last in
  * the order of service is taken out, and what it had is given out anew, until none is left that
- * lacks anything; only the items of the order that was taken out are looked at again.
+ * lacks anything; only the items of the order that was taken out are looked at again. Kits get
+ * nothing, and so does all of an order that is sent whole and has some.
  */
 final class ItemByItem {
   private final List<Line> inOrder;
   private final boolean share;
   private final Map<Long, List<Line>> lines = new TreeMap<>();
   private final Map<Long, Map<Pool, Long>> stock = new HashMap<>();
+  private final Map<Long, Map<At, Shelf>> shelves = new HashMap<>();
   private final Map<Long, List<Given>> given = new HashMap<>();
   private final Map<Long, Integer> rank = new HashMap<>();
   private final Map<Long, Set<Long>> itemsOf = new HashMap<>();
@@ -32,18 +36,30 @@ final class ItemByItem {
   private final TreeSet<Long> broken;
   private final Set<Long> out = new HashSet<>();
 
-  ItemByItem(List<Line> inOrder, Map<Pool, Long> there, boolean share) {
+  ItemByItem(List<Line> inOrder, Stock there, boolean share) {
     this.inOrder = inOrder;
     this.share = share;
     this.broken = new TreeSet<>((a, b) -> Integer.compare(rankOf(a), rankOf(b)));
     for (int i = 0; i < inOrder.size(); i++) {
       Line line = inOrder.get(i);
+      if (line.kit() != null) {
+        if (line.whole()) {
+          out.add(line.order());
+        }
+        continue;
+      }
       lines.computeIfAbsent(line.item(), item -> new ArrayList<>()).add(line);
       rank.put(line.order(), i);
       itemsOf.computeIfAbsent(line.order(), o -> new TreeSet<>()).add(line.item());
     }
-    there.forEach(
-        (pool, units) -> stock.computeIfAbsent(pool.item(), i -> new HashMap<>()).put(pool, units));
+    there
+        .units()
+        .forEach((pool, units) ->
+            stock.computeIfAbsent(pool.item(), i -> new HashMap<>()).put(pool, units));
+    there
+        .shelves()
+        .forEach(
+            (at, shelf) -> shelves.computeIfAbsent(at.item(), i -> new HashMap<>()).put(at, shelf));
   }
 
   private int rankOf(long order) {
@@ -70,12 +86,20 @@ final class ItemByItem {
   }
 
   private Given nothing(Line line) {
-    boolean there = new Pools(stock.getOrDefault(line.item(), Map.of())).left(line) >= line.units();
-    return new Given(line, List.of(), there ? Why.ORDER_NOT_WHOLE : Why.NONE_LEFT);
+    if (line.kit() != null) {
+      return new Given(line, 0, List.of(), Why.KIT);
+    }
+    boolean there = pools(line.item()).left(line) >= line.units();
+    return new Given(line, 0, List.of(), there ? Why.ORDER_NOT_WHOLE : Why.NONE_LEFT);
+  }
+
+  private Pools pools(long item) {
+    return new Pools(
+        new Stock(stock.getOrDefault(item, Map.of()), shelves.getOrDefault(item, Map.of())));
   }
 
   private void giveOut(long item) {
-    Pools pools = new Pools(stock.getOrDefault(item, Map.of()));
+    Pools pools = pools(item);
     List<Line> wanting =
         lines.getOrDefault(item, List.of()).stream()
             .filter(line -> !out.contains(line.order()))
@@ -84,8 +108,7 @@ final class ItemByItem {
     if (share) {
       classes(wanting).forEach(same -> now.addAll(shared(same, pools)));
     } else {
-      wanting.forEach(
-          line -> now.add(AllocationRun.given(line, pools.take(line, line.units(), 0))));
+      wanting.forEach(line -> now.add(pools.give(line, line.units(), 0)));
     }
     given.put(item, now);
     now.stream().filter(g -> g.line().whole()).forEach(g -> note(g, item));
@@ -120,10 +143,9 @@ final class ItemByItem {
     long[] shares = left >= wanted ? wants : Shares.split(left, wants);
     List<Given> given = new ArrayList<>();
     for (int i = 0; i < same.size(); i++) {
-      List<Part> parts = pools.take(same.get(i), shares[i], 0);
-      Given got = AllocationRun.given(same.get(i), parts);
-      given.add(
-          got.why() == Why.PART && left < wanted ? new Given(got.line(), parts, Why.SHARE) : got);
+      Given got = pools.give(same.get(i), shares[i], 0);
+      boolean share = got.why() == Why.PART && left < wanted;
+      given.add(share ? new Given(got.line(), got.units(), got.parts(), Why.SHARE) : got);
     }
     return given;
   }

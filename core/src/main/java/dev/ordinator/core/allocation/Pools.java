@@ -1,101 +1,219 @@
 package dev.ordinator.core.allocation;
 
+import dev.ordinator.core.allocation.AllocationRun.At;
+import dev.ordinator.core.allocation.AllocationRun.Given;
+import dev.ordinator.core.allocation.AllocationRun.Kit;
+import dev.ordinator.core.allocation.AllocationRun.Line;
+import dev.ordinator.core.allocation.AllocationRun.Part;
+import dev.ordinator.core.allocation.AllocationRun.Pool;
+import dev.ordinator.core.allocation.AllocationRun.Shelf;
+import dev.ordinator.core.allocation.AllocationRun.Stock;
+import dev.ordinator.core.allocation.AllocationRun.Why;
+import dev.ordinator.core.stock.LotPick;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 
 /** What is left of what there is, while a run gives of it. */
 final class Pools {
-  private final Map<Long, List<AllocationRun.Pool>> byItem = new HashMap<>();
-  private final Map<AllocationRun.Pool, Long> left = new LinkedHashMap<>();
+  private final Map<Long, Map<Long, List<Pool>>> byItem = new HashMap<>();
+  private final Map<Pool, Long> left = new HashMap<>();
+  private final Map<At, Shelf> shelves;
+  private final Map<Long, Long> leftAtPlace = new HashMap<>();
 
-  Pools(Map<AllocationRun.Pool, Long> units) {
-    units.forEach((pool, there) -> {
-      if (there > 0) {
-        byItem.computeIfAbsent(pool.item(), i -> new ArrayList<>()).add(pool);
-        left.put(pool, there);
-      }
-    });
+  Pools(Stock stock) {
+    this.shelves = stock.shelves();
+    stock
+        .units()
+        .forEach((pool, there) -> {
+          if (there > 0) {
+            byItem
+                .computeIfAbsent(pool.item(), i -> new TreeMap<>())
+                .computeIfAbsent(pool.node(), n -> new ArrayList<>())
+                .add(pool);
+            left.put(pool, there);
+          }
+        });
+    // what is set aside for somebody goes before what is free
+    Comparator<Pool> own = Comparator.comparing(pool -> pool.owner() == 0);
+    byItem
+        .values()
+        .forEach(nodes -> nodes.values().forEach(p -> p.sort(own.thenComparingLong(Pool::owner))));
+    shelves
+        .values()
+        .forEach(shelf -> shelf.lots().forEach(lot -> leftAtPlace.put(lot.place(), lot.free())));
   }
 
-  long left(AllocationRun.Line line) {
-    return open(line).stream().mapToLong(this::left).sum();
-  }
-
-  /** Units that a line could have from one node. */
-  long leftAt(AllocationRun.Line line, long node) {
-    return open(line).stream().filter(p -> p.node() == node).mapToLong(this::left).sum();
-  }
-
-  private long left(AllocationRun.Pool pool) {
-    return left.getOrDefault(pool, 0L);
-  }
-
-  private List<AllocationRun.Pool> open(AllocationRun.Line line) {
-    return byItem.getOrDefault(line.item(), List.of()).stream()
-        .filter(pool -> line.mayTake(pool))
-        .toList();
+  /** Units of its item that a line could have. */
+  long left(Line line) {
+    long units = 0;
+    for (long node : of(line.item()).keySet()) {
+      units += leftAt(line, line.item(), node);
+    }
+    return units;
   }
 
   /** Nodes from which a line could have something. */
-  Set<Long> nodes(AllocationRun.Line line) {
+  Set<Long> nodes(Line line) {
+    Kit kit = line.kit();
     Set<Long> nodes = new TreeSet<>();
-    open(line).stream().filter(p -> left(p) > 0).forEach(p -> nodes.add(p.node()));
+    for (long item : kit == null ? Set.of(line.item()) : kit.items()) {
+      for (long node : of(item).keySet()) {
+        if (leftAt(line, item, node) > 0) {
+          nodes.add(node);
+        }
+      }
+    }
     return nodes;
   }
 
+  /** Pools of an item, by node. */
+  private Map<Long, List<Pool>> of(long item) {
+    return byItem.getOrDefault(item, Map.of());
+  }
+
+  private long leftAt(Line line, long item, long node) {
+    long units = 0;
+    for (Pool pool : of(item).getOrDefault(node, List.of())) {
+      if (line.mayTake(pool)) {
+        units += left.getOrDefault(pool, 0L);
+      }
+    }
+    Shelf shelf = units == 0 || shelves.isEmpty() ? null : shelves.get(new At(item, node));
+    return shelf == null ? units : Math.min(units, lasting(shelf, line));
+  }
+
+  private long lasting(Shelf shelf, Line line) {
+    return shelf.lots().stream()
+        .filter(lot -> shelf.rule().lasts(lot.expires(), line.arrival()))
+        .mapToLong(lot -> leftAtPlace.getOrDefault(lot.place(), 0L))
+        .sum();
+  }
+
   /**
-   * Takes units for a line: as many as can be from one node, then from the one that has most, each
-   * time what is set aside for it before what is free.
+   * What a line needs of a node for so many units.
+   *
+   * @param taken units by item that are not to be counted with
+   * @return units by item; empty if it has not enough
+   */
+  Map<Long, Long> needs(Line line, long units, long node, Map<Long, Long> taken) {
+    Kit kit = line.kit();
+    if (kit == null) {
+      return leftAt(line, line.item(), node) - taken.getOrDefault(line.item(), 0L) >= units
+          ? Map.of(line.item(), units)
+          : Map.of();
+    }
+    Map<Long, Long> there = new HashMap<>();
+    kit.items()
+        .forEach(item ->
+            there.put(item, Math.max(0, leftAt(line, item, node) - taken.getOrDefault(item, 0L))));
+    return kit.outOf(there);
+  }
+
+  /**
+   * Gives a line so many units, or as many as there are: as many as can be from one node, then from
+   * the one that has most. Kits come from one node, all of the line.
    *
    * @param first the node that is preferred; 0: none
    */
-  List<AllocationRun.Part> take(AllocationRun.Line line, long units, long first) {
-    List<AllocationRun.Part> parts = new ArrayList<>();
+  Given give(Line line, long units, long first) {
+    List<Part> parts = new ArrayList<>();
+    long given = line.kit() == null ? take(line, units, first, parts) : kits(line, first, parts);
+    return new Given(
+        line,
+        given,
+        parts,
+        given == line.units() ? Why.FULL : given == 0 ? Why.NONE_LEFT : Why.PART);
+  }
+
+  private long take(Line line, long units, long first, List<Part> parts) {
     long missing = units;
     if (first != 0) {
-      missing = takeAt(line, first, missing, parts);
+      missing -= takeAt(line, line.item(), first, missing, parts);
     }
     while (missing > 0) {
       long wanted = missing;
-      Comparator<Long> enough =
-          Comparator.comparing((Long node) -> leftAt(line, node) < wanted)
-              .thenComparing((Long node) -> -leftAt(line, node))
-              .thenComparing(node -> node);
-      Long node = nodes(line).stream().min(enough).orElse(null);
-      if (node == null) {
-        return parts;
+      long best = 0;
+      long most = 0;
+      for (long node : of(line.item()).keySet()) {
+        long there = Math.min(wanted, leftAt(line, line.item(), node));
+        if (there > most) {
+          best = node;
+          most = there;
+        }
       }
-      missing = takeAt(line, node, missing, parts);
+      if (most == 0) {
+        break;
+      }
+      missing -= takeAt(line, line.item(), best, missing, parts);
     }
-    return parts;
+    return units - missing;
   }
 
-  private long takeAt(
-      AllocationRun.Line line, long node, long units, List<AllocationRun.Part> parts) {
-    long missing = units;
-    List<AllocationRun.Pool> own =
-        open(line).stream()
-            .filter(p -> p.node() == node)
-            .sorted(Comparator.comparing((AllocationRun.Pool p) -> p.owner() == 0))
-            .toList();
-    for (AllocationRun.Pool pool : own) {
-      long taken = Math.min(missing, left(pool));
-      if (taken > 0) {
+  private long kits(Line line, long first, List<Part> parts) {
+    List<Long> nodes = new ArrayList<>(nodes(line));
+    nodes.sort(Comparator.comparing((Long node) -> node != first));
+    for (long node : nodes) {
+      Map<Long, Long> needs = needs(line, line.units(), node, Map.of());
+      if (!needs.isEmpty()) {
+        new TreeMap<>(needs).forEach((item, units) -> takeAt(line, item, node, units, parts));
+        return line.units();
+      }
+    }
+    return 0;
+  }
+
+  /** Gives how many it took. */
+  private long takeAt(Line line, long item, long node, long units, List<Part> parts) {
+    long taking = Math.min(units, leftAt(line, item, node));
+    if (taking == 0) {
+      return 0;
+    }
+    List<LotPick.Taken> lots = lots(line, new At(item, node), taking);
+    int lot = 0;
+    long leftOfLot = lots.getFirst().units();
+    long missing = taking;
+    for (Pool pool : of(item).getOrDefault(node, List.of())) {
+      while (missing > 0 && line.mayTake(pool) && left.getOrDefault(pool, 0L) > 0) {
+        long taken = Math.min(Math.min(missing, left.getOrDefault(pool, 0L)), leftOfLot);
         left.merge(pool, -taken, Long::sum);
-        parts.add(new AllocationRun.Part(pool, taken));
+        parts.add(new Part(pool, lots.get(lot).place(), taken));
         missing -= taken;
+        leftOfLot -= taken;
+        if (leftOfLot == 0 && missing > 0) {
+          leftOfLot = lots.get(++lot).units();
+        }
       }
     }
-    return missing;
+    return taking;
   }
 
-  void giveBack(List<AllocationRun.Part> parts) {
-    parts.forEach(part -> left.merge(part.pool(), part.units(), Long::sum));
+  /** From which places they come; from any, if their lots are not said. */
+  private List<LotPick.Taken> lots(Line line, At at, long units) {
+    Shelf shelf = shelves.get(at);
+    if (shelf == null) {
+      return List.of(new LotPick.Taken(0, units));
+    }
+    List<LotPick.Held> held =
+        shelf.lots().stream()
+            .map(lot -> lot.withFree(leftAtPlace.getOrDefault(lot.place(), 0L)))
+            .toList();
+    List<LotPick.Taken> taken = LotPick.of(held, units, shelf.rule(), line.arrival()).orElseThrow();
+    taken.forEach(t -> leftAtPlace.merge(t.place(), -t.units(), Long::sum));
+    return taken;
+  }
+
+  void giveBack(List<Part> parts) {
+    parts.forEach(part -> {
+      left.merge(part.pool(), part.units(), Long::sum);
+      if (part.place() != 0) {
+        leftAtPlace.merge(part.place(), part.units(), Long::sum);
+      }
+    });
   }
 }

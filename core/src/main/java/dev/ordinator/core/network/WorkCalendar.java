@@ -82,6 +82,15 @@ public record WorkCalendar(Set<DayOfWeek> workdays, Set<LocalDate> holidays) {
     return d;
   }
 
+  /** The {@code count}-th workday before {@code day}; the day itself for 0, workday or not. */
+  public LocalDate minusWorkdays(LocalDate day, int count) {
+    LocalDate d = day;
+    for (int i = 0; i < count; i++) {
+      d = sameOrPrevious(d.minusDays(1));
+    }
+    return d;
+  }
+
   private static DayOfWeek day(String name) {
     String wanted = name.strip().toUpperCase(Locale.ROOT);
     for (DayOfWeek day : DayOfWeek.values()) {

@@ -56,6 +56,20 @@ public sealed interface Action {
    */
   record Replacing(boolean allowed) implements Action {}
 
+  /**
+   * A colleague looks after it.
+   *
+   * @param to the name by which the colleague logs in
+   */
+  record Assign(String to) implements Action {}
+
+  /**
+   * It stands on a list that people work off.
+   *
+   * @param name of the list
+   */
+  record PutOnList(String name) implements Action {}
+
   record AddNote(String text) implements Action {}
 
   /**

@@ -10,6 +10,9 @@ public sealed interface Condition
 
   boolean holds(OrderFacts facts);
 
+  /** Whether it may ask what there is in stock. */
+  boolean looksAtStock();
+
   /** Holds if every part does; an empty list always holds. */
   record All(List<Condition> parts) implements Condition {
     public All {
@@ -19,6 +22,11 @@ public sealed interface Condition
     @Override
     public boolean holds(OrderFacts facts) {
       return parts.stream().allMatch(p -> p.holds(facts));
+    }
+
+    @Override
+    public boolean looksAtStock() {
+      return parts.stream().anyMatch(Condition::looksAtStock);
     }
   }
 
@@ -32,6 +40,11 @@ public sealed interface Condition
     public boolean holds(OrderFacts facts) {
       return parts.stream().anyMatch(p -> p.holds(facts));
     }
+
+    @Override
+    public boolean looksAtStock() {
+      return parts.stream().anyMatch(Condition::looksAtStock);
+    }
   }
 
   /** Holds if no part does. */
@@ -43,6 +56,11 @@ public sealed interface Condition
     @Override
     public boolean holds(OrderFacts facts) {
       return parts.stream().noneMatch(p -> p.holds(facts));
+    }
+
+    @Override
+    public boolean looksAtStock() {
+      return parts.stream().anyMatch(Condition::looksAtStock);
     }
   }
 
@@ -73,6 +91,11 @@ public sealed interface Condition
     @Override
     public boolean holds(OrderFacts facts) {
       return negated != compare(field.of(facts));
+    }
+
+    @Override
+    public boolean looksAtStock() {
+      return field == Field.AVAILABLE || field == Field.STOCKED_AT;
     }
 
     private boolean compare(Field.Value value) {

@@ -28,6 +28,8 @@ public final class DeskRules {
   private @Nullable Boolean mayWait;
   private @Nullable Boolean inPart;
   private @Nullable Boolean mayReplace;
+  private @Nullable String assignee;
+  private @Nullable String list;
   private boolean releasesHold;
 
   private DeskRules(OrderFacts facts) {
@@ -63,6 +65,8 @@ public final class DeskRules {
         Optional.ofNullable(mayWait),
         Optional.ofNullable(inPart),
         Optional.ofNullable(mayReplace),
+        Optional.ofNullable(assignee),
+        Optional.ofNullable(list),
         List.copyOf(notes),
         Set.copyOf(notices),
         List.copyOf(trace));
@@ -103,6 +107,8 @@ public final class DeskRules {
       case Action.Waiting(boolean allowed) -> mayWait = allowed;
       case Action.InPart(boolean allowed) -> inPart = allowed;
       case Action.Replacing(boolean allowed) -> mayReplace = allowed;
+      case Action.Assign(String to) -> assignee = to;
+      case Action.PutOnList(String name) -> list = name;
       case Action.Notify(String to) -> notices.add(to);
       case Action.AddNote(String text) -> notes.add(text);
     }

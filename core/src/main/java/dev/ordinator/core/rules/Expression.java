@@ -22,6 +22,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -43,6 +44,7 @@ public final class Expression implements Condition {
           .comprehensionMaxIterations(MOST_ITERATIONS)
           .maxRegexProgramSize(500)
           .build();
+  private static final Pattern STOCK = Pattern.compile("\\b(available|stockedAt)\\b");
   private static final Map<String, Fact> FACTS = facts();
   private static final CelCompiler COMPILER = compiler();
   private static final CelRuntime RUNTIME =
@@ -119,6 +121,11 @@ public final class Expression implements Condition {
     }
   }
 
+  @Override
+  public boolean looksAtStock() {
+    return STOCK.matcher(text).find();
+  }
+
   private static Map<String, Fact> facts() {
     CelType text = SimpleType.STRING;
     CelType number = SimpleType.INT;
@@ -133,18 +140,23 @@ public final class Expression implements Condition {
     facts.put("city", new Fact(text, OrderFacts::city));
     facts.put("postcode", new Fact(text, OrderFacts::postcode));
     facts.put("buyer", new Fact(text, OrderFacts::buyer));
+    facts.put("customerGroup", new Fact(text, OrderFacts::customerGroup));
     facts.put("firstOrder", new Fact(SimpleType.BOOL, OrderFacts::firstOrder));
     facts.put("weekday", new Fact(text, f -> f.weekday().name()));
     facts.put("hour", new Fact(number, f -> (long) f.hour()));
     facts.put("daysToArrival", new Fact(NullableType.create(number), OrderFacts::daysToArrival));
     facts.put("value", new Fact(number, OrderFacts::value));
-    facts.put("weight", new Fact(number, OrderFacts::weight));
-    facts.put("units", new Fact(number, OrderFacts::units));
-    facts.put("lines", new Fact(number, OrderFacts::lines));
-    facts.put("skus", new Fact(texts, f -> List.copyOf(f.skus())));
-    facts.put("gtins", new Fact(texts, f -> List.copyOf(f.gtins())));
-    facts.put("categories", new Fact(texts, f -> List.copyOf(f.categories())));
-    facts.put("homeNodes", new Fact(texts, f -> List.copyOf(f.homes())));
+    facts.put("weight", new Fact(number, f -> f.goods().weight()));
+    facts.put("units", new Fact(number, f -> f.goods().units()));
+    facts.put("lines", new Fact(number, f -> f.goods().lines()));
+    facts.put("skus", new Fact(texts, f -> List.copyOf(f.goods().skus())));
+    facts.put("gtins", new Fact(texts, f -> List.copyOf(f.goods().gtins())));
+    facts.put("categories", new Fact(texts, f -> List.copyOf(f.goods().categories())));
+    facts.put("itemTags", new Fact(texts, f -> List.copyOf(f.goods().tags())));
+    facts.put("suppliers", new Fact(texts, f -> List.copyOf(f.goods().suppliers())));
+    facts.put("available", new Fact(NullableType.create(number), f -> f.goods().available()));
+    facts.put("stockedAt", new Fact(texts, f -> List.copyOf(f.goods().stockedAt())));
+    facts.put("homeNodes", new Fact(texts, f -> List.copyOf(f.goods().homes())));
     facts.put("tags", new Fact(texts, f -> List.copyOf(f.tags())));
     return facts;
   }

@@ -22,21 +22,30 @@ public enum Field {
   POSTCODE(f -> new Value.Text(f.postcode())),
   /** The buyer's mail address. */
   BUYER(f -> new Value.Text(f.buyer())),
+  /** The group in which the buyer is. */
+  CUSTOMER_GROUP(f -> new Value.Text(f.customerGroup())),
   /** Whether the buyer never ordered before. */
   FIRST_ORDER(f -> new Value.Text(f.firstOrder() ? "YES" : "NO"), List.of("YES", "NO")),
   WEEKDAY(f -> new Value.Text(f.weekday().name()), names(DayOfWeek.values())),
-  SKU(f -> new Value.Texts(f.skus())),
-  GTIN(f -> new Value.Texts(f.gtins())),
-  CATEGORY(f -> new Value.Texts(f.categories())),
+  SKU(f -> new Value.Texts(f.goods().skus())),
+  GTIN(f -> new Value.Texts(f.goods().gtins())),
+  CATEGORY(f -> new Value.Texts(f.goods().categories())),
+  ITEM_TAG(f -> new Value.Texts(f.goods().tags())),
+  /** Codes of the suppliers that offer any of its items. */
+  SUPPLIER(f -> new Value.Texts(f.goods().suppliers())),
   /** Codes of the nodes at which its items are at home. */
-  HOME_NODE(f -> new Value.Texts(f.homes())),
+  HOME_NODE(f -> new Value.Texts(f.goods().homes())),
+  /** Codes of the nodes that have all of it. */
+  STOCKED_AT(f -> new Value.Texts(f.goods().stockedAt())),
   TAG(f -> new Value.Texts(f.tags())),
   /** Minor units of the base currency. */
   VALUE(f -> new Value.Number(f.value())),
   /** Grams. */
-  WEIGHT(f -> new Value.Number(f.weight())),
-  UNITS(f -> new Value.Number(f.units())),
-  LINES(f -> new Value.Number(f.lines())),
+  WEIGHT(f -> new Value.Number(f.goods().weight())),
+  UNITS(f -> new Value.Number(f.goods().units())),
+  LINES(f -> new Value.Number(f.goods().lines())),
+  /** Units, at all nodes together, of the item of which least can be had. */
+  AVAILABLE(f -> new Value.Number(f.goods().available())),
   /** 0 to 23. */
   HOUR(f -> new Value.Number((long) f.hour())),
   /** Days from today to the arrival that was asked for; none if none was. */
@@ -62,9 +71,10 @@ public enum Field {
     record Texts(Set<String> texts) implements Value {}
   }
 
-  private static final Set<Field> MANY = Set.of(SKU, GTIN, CATEGORY, HOME_NODE, TAG);
+  private static final Set<Field> MANY =
+      Set.of(SKU, GTIN, CATEGORY, ITEM_TAG, SUPPLIER, HOME_NODE, STOCKED_AT, TAG);
   private static final Set<Field> NUMBERS =
-      Set.of(VALUE, WEIGHT, UNITS, LINES, HOUR, DAYS_TO_ARRIVAL);
+      Set.of(VALUE, WEIGHT, UNITS, LINES, AVAILABLE, HOUR, DAYS_TO_ARRIVAL);
 
   private final Function<OrderFacts, Value> of;
   private final List<String> options;

@@ -14,6 +14,8 @@ import java.util.Set;
  * @param mayWait whether what is short is waited for
  * @param inPart whether what is there is sent while the rest waits
  * @param mayReplace whether another item may be sent instead of one that is short
+ * @param assignee the name by which the colleague logs in who looks after it
+ * @param list on which it stands
  * @param notices mail addresses to tell
  * @param trace every rule tried, in order
  */
@@ -30,6 +32,8 @@ public record RuleOutcome(
     Optional<Boolean> mayWait,
     Optional<Boolean> inPart,
     Optional<Boolean> mayReplace,
+    Optional<String> assignee,
+    Optional<String> list,
     List<String> notes,
     Set<String> notices,
     List<Tried> trace) {

@@ -161,6 +161,8 @@ public final class RuleReview {
       case Action.Waiting w -> later instanceof Action.Waiting;
       case Action.InPart p -> later instanceof Action.InPart;
       case Action.Replacing r -> later instanceof Action.Replacing;
+      case Action.Assign a -> later instanceof Action.Assign;
+      case Action.PutOnList l -> later instanceof Action.PutOnList;
       case Action.Hold h -> later instanceof Action.ReleaseHold;
       case Action.ReleaseHold r -> false;
       case Action.ExcludeNode e -> false;

@@ -34,6 +34,12 @@ public final class LotPick {
     public @Nullable LocalDate lastArrival(@Nullable LocalDate expires) {
       return expires == null ? null : expires.minusDays(minLife);
     }
+
+    /** Whether what expires then lasts long enough if it arrives on a day. */
+    public boolean lasts(@Nullable LocalDate expires, LocalDate arrival) {
+      LocalDate last = lastArrival(expires);
+      return last == null || !last.isBefore(arrival);
+    }
   }
 
   /**
@@ -44,8 +50,12 @@ public final class LotPick {
    * @param came the day on which the first of the lot came
    * @param free units that nobody holds
    */
-  public record Held(
-      long place, long lot, @Nullable LocalDate expires, LocalDate came, long free) {}
+  public record Held(long place, long lot, @Nullable LocalDate expires, LocalDate came, long free) {
+    /** The same place with so many units that nobody holds. */
+    public Held withFree(long units) {
+      return new Held(place, lot, expires, came, units);
+    }
+  }
 
   /** Units taken from a place. */
   public record Taken(long place, long units) {}
@@ -59,10 +69,7 @@ public final class LotPick {
     List<Held> usable =
         held.stream()
             .filter(h -> h.free() > 0)
-            .filter(h -> {
-              LocalDate last = rule.lastArrival(h.expires());
-              return last == null || !last.isBefore(arrival);
-            })
+            .filter(h -> rule.lasts(h.expires(), arrival))
             .sorted(order(rule.order()))
             .toList();
     if (usable.stream().mapToLong(Held::free).sum() < quantity) {

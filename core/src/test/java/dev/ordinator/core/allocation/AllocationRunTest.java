@@ -2,14 +2,20 @@ package dev.ordinator.core.allocation;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.ordinator.core.allocation.AllocationRun.At;
 import dev.ordinator.core.allocation.AllocationRun.Given;
+import dev.ordinator.core.allocation.AllocationRun.Kit;
 import dev.ordinator.core.allocation.AllocationRun.Line;
 import dev.ordinator.core.allocation.AllocationRun.Part;
 import dev.ordinator.core.allocation.AllocationRun.Pool;
 import dev.ordinator.core.allocation.AllocationRun.Settings;
+import dev.ordinator.core.allocation.AllocationRun.Shelf;
+import dev.ordinator.core.allocation.AllocationRun.Stock;
 import dev.ordinator.core.allocation.AllocationRun.Way;
 import dev.ordinator.core.allocation.AllocationRun.Why;
 import dev.ordinator.core.allocation.Service.By;
+import dev.ordinator.core.stock.LotPick;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
@@ -18,23 +24,27 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 
 /** Who gets what when many want it at once. */
 class AllocationRunTest {
   private static final long FRAMES = 1;
   private static final long FOUNDATION = 2;
+  private static final long KIT = 3;
   private static final long STILLWATER = 11;
   private static final long CANAL_ROW = 12;
   private static final Settings BY_ORDER =
       new Settings(Way.BY_ORDER, List.of(By.PRIORITY, By.AGE), false);
+  private static final Settings ITEM_BY_AGE = new Settings(Way.BY_ITEM, List.of(By.AGE), false);
+  private static final LocalDate TODAY = LocalDate.of(2026, 11, 27);
   private static final Settings SHARED =
       new Settings(Way.BY_ITEM, List.of(By.PRIORITY, By.AGE), true);
 
   @Test
   void aHigherClassIsServedFirstAndOfOneClassTheOldest() {
     List<Given> given =
-        AllocationRun.run(
+        run(
             BY_ORDER,
             List.of(line(1, FRAMES, 4, 5), line(2, FRAMES, 4, 5), line(3, FRAMES, 4, 1)),
             Map.of(free(FRAMES, STILLWATER), 9L));
@@ -46,17 +56,17 @@ class AllocationRunTest {
   void anOrderThatIsSentWholeGetsAllOrNothingAndWhatItHadGoesToTheNext() {
     List<Line> lines = List.of(whole(1, FRAMES, 4), whole(1, FOUNDATION, 3), line(2, FRAMES, 4, 5));
     Map<Pool, Long> stock = Map.of(free(FRAMES, STILLWATER), 5L, free(FOUNDATION, STILLWATER), 2L);
-    List<Given> given = AllocationRun.run(BY_ORDER, lines, stock);
+    List<Given> given = run(BY_ORDER, lines, stock);
     assertThat(given)
         .extracting(Given::why)
         .containsExactly(Why.ORDER_NOT_WHOLE, Why.NONE_LEFT, Why.FULL);
-    assertThat(units(AllocationRun.run(SHARED, lines, stock))).isEqualTo(Map.of(1L, 0L, 2L, 4L));
+    assertThat(units(run(SHARED, lines, stock))).isEqualTo(Map.of(1L, 0L, 2L, 4L));
   }
 
   @Test
   void aScarceItemIsSharedByLargestRemainderWithinItsClass() {
     List<Given> given =
-        AllocationRun.run(
+        run(
             SHARED,
             List.of(
                 line(1, FRAMES, 10, 5),
@@ -72,7 +82,7 @@ class AllocationRunTest {
   @Test
   void anOrderIsGivenAllFromOneNodeIfOneHasIt() {
     List<Given> given =
-        AllocationRun.run(
+        run(
             BY_ORDER,
             List.of(line(1, FRAMES, 3, 5), line(1, FOUNDATION, 3, 5)),
             Map.of(
@@ -86,28 +96,112 @@ class AllocationRunTest {
   @Test
   void whatIsSetAsideIsTakenFirstByThoseForWhomItIsAndByNobodyElse() {
     Pool theirs = new Pool(FRAMES, STILLWATER, 77);
-    Line owner =
-        new Line(1, 1, FRAMES, 5, false, 5, false, Long.MAX_VALUE, 1, 0, Set.of(), Set.of(77L));
+    Line owner = of(1, 1, FRAMES, 5).owner(77).line();
     List<Given> given =
-        AllocationRun.run(
+        run(
             BY_ORDER,
             List.of(owner, line(2, FRAMES, 5, 5)),
             Map.of(theirs, 4L, free(FRAMES, STILLWATER), 3L));
     assertThat(given.getFirst().parts())
-        .containsExactly(new Part(theirs, 4), new Part(free(FRAMES, STILLWATER), 1));
+        .containsExactly(new Part(theirs, 0, 4), new Part(free(FRAMES, STILLWATER), 0, 1));
     assertThat(given.getLast().units()).isEqualTo(2);
   }
 
   @Test
   void theOrderOfServiceIsAsItIsChosen() {
-    Line old = new Line(1, 1, FRAMES, 1, false, 5, false, 30, 1, 100, Set.of(), Set.of());
-    Line dear = new Line(2, 2, FRAMES, 1, false, 5, false, 20, 2, 900, Set.of(), Set.of());
-    Line due = new Line(3, 3, FRAMES, 1, false, 5, false, 10, 3, 100, Set.of(), Set.of());
-    Line wasShort = new Line(4, 4, FRAMES, 1, false, 5, true, 40, 4, 100, Set.of(), Set.of());
+    Line old = served(1, false, 30, 100);
+    Line dear = served(2, false, 20, 900);
+    Line due = served(3, false, 10, 100);
+    Line wasShort = served(4, true, 40, 100);
     assertThat(first(By.AGE, old, dear, due, wasShort)).isEqualTo(old);
     assertThat(first(By.VALUE, old, dear, due, wasShort)).isEqualTo(dear);
     assertThat(first(By.LATEST_START, old, dear, due, wasShort)).isEqualTo(due);
     assertThat(first(By.SHORT_FIRST, old, dear, due, wasShort)).isEqualTo(wasShort);
+  }
+
+  @Test
+  void aLotIsNamedByItsRuleAndOneThatWouldNotLastIsLeft() {
+    Stock stock =
+        new Stock(
+            Map.of(free(FRAMES, STILLWATER), 10L),
+            Map.of(
+                new At(FRAMES, STILLWATER),
+                new Shelf(
+                    new LotPick.Rule(LotPick.Order.FEFO, false, 10),
+                    List.of(
+                        held(1, TODAY.plusDays(40), 4),
+                        held(2, TODAY.plusDays(20), 3),
+                        held(3, TODAY.plusDays(12), 3)))));
+    Line soon = of(1, 1, FRAMES, 4).arriving(TODAY.plusDays(2)).line();
+    Line later = of(2, 2, FRAMES, 9).arriving(TODAY.plusDays(9)).line();
+    for (Settings settings : List.of(BY_ORDER, ITEM_BY_AGE)) {
+      List<Given> given = AllocationRun.run(settings, List.of(soon, later), stock);
+      Pool pool = free(FRAMES, STILLWATER);
+      assertThat(given.getFirst().parts())
+          .containsExactly(new Part(pool, 3, 3), new Part(pool, 2, 1));
+      // the third would last three days after it arrives, and ten are asked for
+      assertThat(given.getLast().parts())
+          .containsExactly(new Part(pool, 2, 2), new Part(pool, 1, 4));
+    }
+  }
+
+  @Test
+  void aKitGetsAllOfItsComponentsFromOneNodeOrNothing() {
+    Kit starter = kit(Map.of(FRAMES, 2L, FOUNDATION, 1L));
+    Map<Pool, Long> stock =
+        Map.of(
+            free(FRAMES, STILLWATER), 9L,
+            free(FRAMES, CANAL_ROW), 4L,
+            free(FOUNDATION, CANAL_ROW), 2L);
+    List<Given> given =
+        run(
+            BY_ORDER,
+            List.of(
+                of(1, 1, KIT, 1).kit(kit(Map.of(FRAMES, 5L, FOUNDATION, 1L))).line(),
+                of(2, 2, KIT, 1).kit(starter).line()),
+            stock);
+    assertThat(given).extracting(Given::units).containsExactly(0L, 1L);
+    assertThat(given.getLast().parts())
+        .containsExactly(
+            new Part(free(FRAMES, CANAL_ROW), 0, 2), new Part(free(FOUNDATION, CANAL_ROW), 0, 1));
+  }
+
+  @Test
+  void itemByItemKitsGetNothingNorDoesTheRestOfAnOrderThatIsSentWhole() {
+    Kit starter = kit(Map.of(FRAMES, 1L));
+    List<Given> given =
+        run(
+            SHARED,
+            List.of(
+                of(1, 1, KIT, 1).kit(starter).whole(true).line(),
+                of(1, 2, FRAMES, 1).whole(true).line(),
+                of(2, 3, FRAMES, 1).line()),
+            Map.of(free(FRAMES, STILLWATER), 9L));
+    assertThat(given)
+        .extracting(Given::why)
+        .containsExactly(Why.KIT, Why.ORDER_NOT_WHOLE, Why.FULL);
+  }
+
+  /** So many of each are needed for all that its line wants. */
+  private static Kit kit(Map<Long, Long> needs) {
+    return new Kit() {
+      @Override
+      public Set<Long> items() {
+        return needs.keySet();
+      }
+
+      @Override
+      public Map<Long, Long> outOf(Map<Long, Long> there) {
+        return needs.entrySet().stream()
+                .allMatch(e -> there.getOrDefault(e.getKey(), 0L) >= e.getValue())
+            ? needs
+            : Map.of();
+      }
+    };
+  }
+
+  private static LotPick.Held held(long place, LocalDate expires, long free) {
+    return new LotPick.Held(place, place, expires, TODAY, free);
   }
 
   @Test
@@ -126,7 +220,7 @@ class AllocationRunTest {
               random.nextBoolean() ? Way.BY_ORDER : Way.BY_ITEM,
               List.of(By.PRIORITY, By.AGE),
               random.nextBoolean());
-      List<Given> given = AllocationRun.run(settings, lines, stock);
+      List<Given> given = run(settings, lines, stock);
       String seen = "seed %d, %s".formatted(seed, settings);
       assertThat(given).as(seen).hasSameSizeAs(lines);
 
@@ -146,7 +240,7 @@ class AllocationRunTest {
       assertHigherClassesFirst(given, seen);
 
       Collections.shuffle(lines, random);
-      assertThat(AllocationRun.run(settings, lines, stock)).as(seen).isEqualTo(given);
+      assertThat(run(settings, lines, stock)).as(seen).isEqualTo(given);
     }
   }
 
@@ -175,19 +269,7 @@ class AllocationRunTest {
       for (long item : List.of(FRAMES, FOUNDATION)) {
         if (random.nextInt(3) > 0) {
           lines.add(
-              new Line(
-                  order,
-                  ++no,
-                  item,
-                  1 + random.nextInt(6),
-                  whole,
-                  priority,
-                  false,
-                  Long.MAX_VALUE,
-                  order,
-                  0,
-                  Set.of(),
-                  Set.of()));
+              of(order, ++no, item, 1 + random.nextInt(6)).whole(whole).priority(priority).line());
         }
       }
     }
@@ -195,7 +277,7 @@ class AllocationRunTest {
   }
 
   private static Line first(By by, Line... lines) {
-    return AllocationRun.run(
+    return run(
             new Settings(Way.BY_ORDER, List.of(by), false),
             List.of(lines),
             Map.of(free(FRAMES, STILLWATER), 1L))
@@ -203,40 +285,92 @@ class AllocationRunTest {
         .line();
   }
 
+  private static List<Given> run(Settings settings, List<Line> lines, Map<Pool, Long> stock) {
+    return AllocationRun.run(settings, lines, new Stock(stock, Map.of()));
+  }
+
   private static Pool free(long item, long node) {
     return new Pool(item, node, 0);
   }
 
   private static Line line(long order, long item, long units, int priority) {
+    return of(order, order * 10 + item, item, units).priority(priority).line();
+  }
+
+  private static Line whole(long order, long item, long units) {
+    return of(order, order * 10 + item, item, units).whole(true).line();
+  }
+
+  private static Line served(long order, boolean wasShort, long latestStart, long value) {
     return new Line(
         order,
-        order * 10 + item,
-        item,
-        units,
-        false,
-        priority,
-        false,
-        Long.MAX_VALUE,
         order,
-        0,
+        FRAMES,
+        null,
+        1,
+        false,
+        5,
+        wasShort,
+        latestStart,
+        order,
+        value,
+        TODAY,
         Set.of(),
         Set.of());
   }
 
-  private static Line whole(long order, long item, long units) {
-    return new Line(
-        order,
-        order * 10 + item,
-        item,
-        units,
-        true,
-        5,
-        false,
-        Long.MAX_VALUE,
-        order,
-        0,
-        Set.of(),
-        Set.of());
+  private static Draft of(long order, long line, long item, long units) {
+    return new Draft(order, line, item, units, null, false, 5, TODAY, Set.of());
+  }
+
+  /** A line of which a test says only what matters to it. */
+  private record Draft(
+      long order,
+      long no,
+      long item,
+      long units,
+      @Nullable Kit kit,
+      boolean whole,
+      int priority,
+      LocalDate arrival,
+      Set<Long> owners) {
+    Draft whole(boolean isWhole) {
+      return new Draft(order, no, item, units, kit, isWhole, priority, arrival, owners);
+    }
+
+    Draft priority(int its) {
+      return new Draft(order, no, item, units, kit, whole, its, arrival, owners);
+    }
+
+    Draft owner(long its) {
+      return new Draft(order, no, item, units, kit, whole, priority, arrival, Set.of(its));
+    }
+
+    Draft kit(Kit its) {
+      return new Draft(order, no, item, units, its, whole, priority, arrival, owners);
+    }
+
+    Draft arriving(LocalDate on) {
+      return new Draft(order, no, item, units, kit, whole, priority, on, owners);
+    }
+
+    Line line() {
+      return new Line(
+          order,
+          no,
+          item,
+          kit,
+          units,
+          whole,
+          priority,
+          false,
+          Long.MAX_VALUE,
+          order,
+          0,
+          arrival,
+          Set.of(),
+          owners);
+    }
   }
 
   private static Map<Long, Long> units(List<Given> given) {

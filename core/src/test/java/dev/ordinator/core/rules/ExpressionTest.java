@@ -29,6 +29,8 @@ class ExpressionTest {
         "buyer.matches('.*@buyer[.]example') && !firstOrder",
         "categories.filter(c, c != 'jars').size() == 1",
         "homeNodes == ['STW']",
+        "customerGroup == 'apiaries' && 'fragile' in itemTags",
+        "'GLASSWORKS' in suppliers && available < 8 && 'CAN' in stockedAt",
         "weekday in ['SATURDAY', 'MONDAY'] && hour < 12"
       })
   void saysWhatTheBuilderCant(String text) {
@@ -127,18 +129,24 @@ class ExpressionTest {
         "Amsterdam",
         "1012 AB",
         mail,
+        "apiaries",
         false,
         DayOfWeek.MONDAY,
         9,
         daysToArrival,
         25_000,
-        4_000,
-        3,
-        2,
-        Set.of(skus),
-        Set.of(),
-        Set.of("jars", "frames"),
-        Set.of("STW"),
+        new GoodsFacts(
+            4_000,
+            3,
+            2,
+            Set.of(skus),
+            Set.of(),
+            Set.of("jars", "frames"),
+            Set.of("fragile"),
+            Set.of("STW"),
+            Set.of("GLASSWORKS"),
+            7L,
+            Set.of("STW", "CAN")),
         Set.of());
   }
 }
