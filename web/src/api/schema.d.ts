@@ -33,7 +33,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Forget settings */
-        delete: operations["forget_2"];
+        delete: operations["forget_3"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1191,7 +1191,7 @@ export interface paths {
         /** What is said of a customer; nothing, if nobody said anything */
         get: operations["of_1"];
         /** Say what group a customer is in, and whether anything else may be sent */
-        put: operations["set_1"];
+        put: operations["set_2"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1973,6 +1973,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/network/nodes/{code}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A node’s days to come on which it hands over more or less than usually */
+        get: operations["days"];
+        /** Say how much a node hands over on a day; no number: no limit */
+        put: operations["setDay"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/nodes/{code}/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** A day is as usual again */
+        delete: operations["forget_2"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/network/nodes/{code}/holidays": {
         parameters: {
             query?: never;
@@ -2001,6 +2036,27 @@ export interface paths {
         /** The lanes of a node */
         get: operations["lanes"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/nodes/{code}/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a node works */
+        get: operations["terms"];
+        /**
+         * Say how a node works
+         * @description What is planned already stays as it was planned.
+         */
+        put: operations["set_1"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3115,7 +3171,7 @@ export interface paths {
             cookie?: never;
         };
         /** What rules can be made of */
-        get: operations["terms"];
+        get: operations["terms_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4203,6 +4259,12 @@ export interface components {
             /** Format: int64 */
             shippingCharge: number;
         };
+        CapacityDaysOtherDay: {
+            /** Format: int32 */
+            consignments: number | null;
+            /** Format: date */
+            day: string;
+        };
         CarrierWordsCarrierWord: {
             carrier: string;
             carrierName: string;
@@ -4794,7 +4856,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED" | "CUSTOMER_CHANGED" | "ASSIGNED";
+            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED" | "CUSTOMER_CHANGED" | "NETWORK_CHANGED" | "ASSIGNED";
             text: string;
             why: string;
         };
@@ -5671,6 +5733,24 @@ export interface components {
             file: string;
             name: string;
             text: string;
+        };
+        NodeTermsTerms: {
+            /** Format: int32 */
+            capacityPerDay: number | null;
+            /** Format: time-local */
+            cutOff: string;
+            hazards: string[];
+            name: string;
+            /** Format: int64 */
+            perConsignment: number;
+            /** Format: int64 */
+            perLine: number;
+            /** Format: int64 */
+            perUnit: number;
+            /** Format: int32 */
+            processingDays: number;
+            timeZone: string;
+            workdays: string;
         };
         OffersChange: {
             /** Format: int64 */
@@ -7384,7 +7464,7 @@ export interface operations {
             };
         };
     };
-    forget_2: {
+    forget_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -9148,7 +9228,7 @@ export interface operations {
             };
         };
     };
-    set_1: {
+    set_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -10282,6 +10362,73 @@ export interface operations {
             };
         };
     };
+    days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityDaysOtherDay"][];
+                };
+            };
+        };
+    };
+    setDay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CapacityDaysOtherDay"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    forget_2: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     holidays: {
         parameters: {
             query?: never;
@@ -10347,6 +10494,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ClosuresLaneName"][];
                 };
+            };
+        };
+    };
+    terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NodeTermsTerms"];
+                };
+            };
+        };
+    };
+    set_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NodeTermsTerms"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -11925,7 +12118,7 @@ export interface operations {
             };
         };
     };
-    terms: {
+    terms_1: {
         parameters: {
             query?: never;
             header?: never;

@@ -96,7 +96,9 @@
                 here ? 'border-verdigris bg-sunk font-[650]' : 'border-transparent hover:bg-sunk'
               ]}
               >{view.name}
-              {#if waiting[view.name]}<span class="font-[650] text-madder">{waiting[view.name]}</span>{/if}
+              {#if waiting[view.name]}<span class="font-[650] text-madder"
+                  >{(waiting[view.name] ?? 0) > 999 ? '999+' : waiting[view.name]}</span
+                >{/if}
             </a>
           {/each}
         {/if}

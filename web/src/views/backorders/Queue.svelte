@@ -151,9 +151,9 @@
     <div class="min-h-0 flex-1 overflow-y-auto" role="region" aria-label="Who waits">
       <table class="w-full table-fixed">
         <colgroup
-          ><col class="w-10" /><col class="w-8" /><col /><col class="w-14" /><col class="w-[124px]" /><col
-            class="w-[136px]"
-          /></colgroup
+          ><col class="w-10" /><col class={queue.length > 999 ? 'w-12' : 'w-8'} /><col /><col
+            class="w-14"
+          /><col class="w-[124px]" /><col class="w-[136px]" /></colgroup
         >
         <thead class="sticky top-0 z-10 bg-sheet shadow-[inset_0_-1px_var(--line)]">
           <tr class="h-7"

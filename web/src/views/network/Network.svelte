@@ -2,12 +2,14 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
+  import FilesDialog from '../../parts/FilesDialog.svelte';
   import { count, day, money, plural, word } from '../../parts/format';
   import { param, setParams } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import CloseDialog from './CloseDialog.svelte';
   import HolidaysDialog from './HolidaysDialog.svelte';
+  import NodeDialog from './NodeDialog.svelte';
   import PauseDialog from '../routing/PauseDialog.svelte';
   import Pauses from '../routing/Pauses.svelte';
   import Times from '../routing/Times.svelte';
@@ -32,6 +34,8 @@
   let closing = $state<string>();
   let resting = $state<string>();
   let pausing = $state(false);
+  let filing = $state(false);
+  let editing = $state<string>();
 
   const openAgain = (c: Schemas['ClosuresClosure']) =>
     run(
@@ -54,7 +58,8 @@
     <h1>{plural(senders.length, 'node')} send to {plural(network.data?.zones.length ?? 0, 'zone')}</h1>
     <span class="text-soft">released at this moment</span>
     {#if session.mayChange}<span class="ms-auto"
-        ><Button small onclick={() => (pausing = true)}>Stop routing…</Button></span
+        ><Button small onclick={() => (filing = true)}>Files…</Button>
+        <Button small onclick={() => (pausing = true)}>Stop routing…</Button></span
       >{/if}
   </header>
   <div class="px-4"><Pauses /><Times /></div>
@@ -144,7 +149,12 @@
         {#each nodes as n (n.code)}
           <tr class="h-9 border-t border-line">
             <td class="px-4"
-              ><b class="font-[600]">{n.name}</b> <span class="text-soft">{n.code}, {word(n.kind)}</span></td
+              >{#if session.mayChange && n.leaves}<button
+                  class="font-[600] hover:underline"
+                  aria-label="How {n.name} works"
+                  onclick={() => (editing = n.code)}>{n.name}</button
+                >{:else}<b class="font-[600]">{n.name}</b>{/if}
+              <span class="text-soft">{n.code}, {word(n.kind)}</span></td
             >
             <td class="px-2 whitespace-nowrap">{n.city}, {n.country}</td>
             {#if n.leaves}
@@ -200,6 +210,21 @@
   {/if}
 </section>
 {#if pausing}<PauseDialog bind:open={pausing} />{/if}
+{#if filing}<FilesDialog
+    bind:open={filing}
+    title="The network as files"
+    kinds={[
+      ['nodes', 'Nodes'],
+      ['capacity', 'Days with another capacity'],
+      ['zones', 'Zones'],
+      ['lanes', 'Lanes and rates']
+    ]}
+  />{/if}
+{#if editing}<NodeDialog
+    bind:open={() => true, (yes) => (editing = yes ? editing : undefined)}
+    code={editing}
+    {currency}
+  />{/if}
 {#if resting}
   {@const node = nodes.find((n) => n.code === resting)}
   {#if node}<HolidaysDialog

@@ -51,9 +51,8 @@
     <thead
       ><tr
         >{#if tracking?.by !== 'NOTHING'}<th class="py-1">{tracking?.by === 'SERIAL' ? 'Number' : 'Lot'}</th
-          ><th>{tracking?.by === 'SERIAL' ? '' : 'Use until'}</th>{/if}<th class="py-1">Where</th><th
-          class="text-right">On hand</th
-        ><th class="ps-2 text-right">Held</th><th></th></tr
+          ><th class="pe-2">{tracking?.by === 'SERIAL' ? '' : 'Use until'}</th>{/if}<th class="py-1">Where</th
+        ><th class="text-right">On hand</th><th class="ps-2 text-right">Held</th><th></th></tr
       ></thead
     >
     <tbody>

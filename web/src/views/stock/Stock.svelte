@@ -4,6 +4,7 @@
   import { SvelteSet } from 'svelte/reactivity';
   import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
+  import FilesDialog from '../../parts/FilesDialog.svelte';
   import { count, plural } from '../../parts/format';
   import { inSight, scrollFor } from '../../parts/rows';
   import { addressWith, go, param, setParams } from '../../state/address';
@@ -17,7 +18,6 @@
   import LevelCell from './LevelCell.svelte';
   import NodeDialog from './NodeDialog.svelte';
   import ReceiveDialog from './ReceiveDialog.svelte';
-  import StockFilesDialog from './StockFilesDialog.svelte';
 
   let { params = {} }: { params?: { id?: string } } = $props();
 
@@ -246,6 +246,16 @@
   </section>
   {#if id !== undefined}<ItemSheet {id} />{/if}
 </div>
-{#if filing}<StockFilesDialog bind:open={filing} />{/if}
+{#if filing}<FilesDialog
+    bind:open={filing}
+    title="Stock as files"
+    kinds={[
+      ['items', 'Items'],
+      ['levels', 'Levels'],
+      ['counts', 'Counts'],
+      ['inbound', 'Expected supplies'],
+      ['kits', 'Kits']
+    ]}
+  />{/if}
 {#if node}<NodeDialog bind:open={() => true, (yes) => (node = yes ? node : undefined)} {node} />{/if}
 {#if receiving}<ReceiveDialog bind:open={receiving} />{/if}

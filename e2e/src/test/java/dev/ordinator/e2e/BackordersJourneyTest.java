@@ -134,7 +134,8 @@ class BackordersJourneyTest {
       dialog.getByText("Which lines").click();
       dialog.getByLabel("SKU from").fill(SCARCE);
       dialog.getByLabel("SKU to").fill(SCARCE);
-      dialog.getByLabel("then route them").uncheck();
+      dialog.getByLabel("route who got something").uncheck();
+      dialog.getByLabel("note who got nothing").uncheck();
       mara.isAccessible();
       mara.click("See who gets what");
       Locator run = mara.page().getByLabel("Run", new Page.GetByLabelOptions().setExact(true));

@@ -42,6 +42,35 @@ class NetworkJourneyTest {
   }
 
   @Test
+  void aNodeWorksOtherwiseAndOneDayHasAnotherCapacity() {
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/network");
+      mara.click("How Ferry Lane works");
+      Locator dialog = mara.page().locator("dialog");
+      String day = LocalDate.now().plusDays(200).toString();
+      dialog.getByLabel("Day", exactly()).fill(day);
+      dialog.getByLabel("Consignments on it").fill("7");
+      dialog.getByText("Add", new Locator.GetByTextOptions().setExact(true)).click();
+      assertThat(dialog.locator("li")).containsText("7");
+      mara.isAccessible();
+      dialog.getByLabel("is as usual").click();
+      assertThat(dialog).containsText("Every day is as usual");
+      dialog.getByLabel("Workdays", exactly()).fill("MON-FUN");
+      mara.click("Keep");
+      mara.sees("is not a weekday");
+      dialog.getByLabel("Workdays", exactly()).fill("mon-sat");
+      mara.click("Keep");
+      assertThat(dialog).hasCount(0);
+      mara.sees("Ferry Lane works so from now on");
+      mara.click("Undo");
+      mara.sees("It works as before");
+      mara.click("Files…");
+      assertThat(mara.page().locator("dialog")).containsText("All there is");
+      mara.isAccessible();
+    }
+  }
+
+  @Test
   void aNodeTakesThePublicHolidaysOfItsCountry() {
     try (Desk mara = Stage.desk("mara")) {
       mara.go("/network");

@@ -134,7 +134,9 @@ class DemoRulebook {
             "Look at dear orders",
             RuleEvent.RECEIVED,
             test(Field.VALUE, Operator.OVER, "250000"),
-            new Action.Hold("over 2,500 EUR: check the buyer")),
+            new Action.Hold("over 2,500 EUR: check the buyer"),
+            new Action.Assign("mara"),
+            new Action.PutOnList("dear orders")),
         rule(
             "abroad",
             "Treatments abroad",

@@ -30,10 +30,12 @@ import org.springframework.transaction.annotation.Transactional;
 public class Nodes {
   private final DSLContext db;
   private final NetworkStore store;
+  private final CapacityDays capacities;
 
-  Nodes(DSLContext db, NetworkStore store) {
+  Nodes(DSLContext db, NetworkStore store, CapacityDays capacities) {
     this.db = db;
     this.store = store;
+    this.capacities = capacities;
   }
 
   /**
@@ -120,20 +122,15 @@ public class Nodes {
   public Map<String, Integer> capacityLeft(Network network, Instant now) {
     Map<String, LocalDate> days =
         network.nodes().stream().collect(Collectors.toMap(Node::code, n -> n.handOverDay(now)));
-    Map<String, Integer> left = new HashMap<>();
-    db.select(NODE.CODE, NODE.CAPACITY_PER_DAY)
-        .from(NODE)
-        .where(NODE.CAPACITY_PER_DAY.isNotNull())
-        .forEach(r -> left.put(r.value1(), r.value2()));
+    Map<String, Integer> left = new HashMap<>(capacities.on(days));
     db.select(NODE.CODE, NODE_LOAD.DAY, NODE_LOAD.CONSIGNMENTS)
         .from(NODE_LOAD)
         .join(NODE)
         .on(NODE.ID.eq(NODE_LOAD.NODE_ID))
         .where(NODE_LOAD.DAY.in(days.values()))
-        .and(NODE.CAPACITY_PER_DAY.isNotNull())
         .forEach(r -> {
           if (r.value2().equals(days.get(r.value1()))) {
-            left.merge(r.value1(), -r.value3(), Integer::sum);
+            left.computeIfPresent(r.value1(), (node, most) -> most - r.value3());
           }
         });
     return left;
@@ -152,7 +149,8 @@ public class Nodes {
         .set(NODE_LOAD.CONSIGNMENTS, 0)
         .onDuplicateKeyIgnore()
         .execute();
-    int limit = node.capacityPerDay() == null ? Integer.MAX_VALUE : node.capacityPerDay();
+    Integer most = capacities.on(node.id(), day, node.capacityPerDay());
+    int limit = most == null ? Integer.MAX_VALUE : most;
     return db.update(NODE_LOAD)
             .set(NODE_LOAD.CONSIGNMENTS, NODE_LOAD.CONSIGNMENTS.plus(1))
             .where(NODE_LOAD.NODE_ID.eq(node.id()))

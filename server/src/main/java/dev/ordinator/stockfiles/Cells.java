@@ -7,6 +7,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -100,6 +101,16 @@ record Cells(int row, Map<String, String> byColumn) {
           "‘%s’ can be read in two ways: write it without thousands".formatted(text(column)));
     }
     return bare.replace(String.valueOf(other), "").replace(separator, '.');
+  }
+
+  /** An amount as {@link #amount} reads it. */
+  static String written(long minor, String currency) {
+    return Money.of(minor, currency).toDecimal().toPlainString();
+  }
+
+  /** Words between blanks or commas; “none” is none. */
+  Set<String> words(String column) {
+    return text(column).equalsIgnoreCase("none") ? Set.of() : Set.of(text(column).split("[ ,]+"));
   }
 
   /** Null if the cell is empty. */

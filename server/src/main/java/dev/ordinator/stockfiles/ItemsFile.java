@@ -4,7 +4,6 @@ import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 
 import dev.ordinator.core.catalog.Gtin;
-import dev.ordinator.core.money.Money;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.schema.tables.records.ItemRecord;
 import dev.ordinator.stockfiles.Names.Changes;
@@ -218,9 +217,7 @@ class ItemsFile implements StockFile, StockFile.Work {
   }
 
   private String money(@Nullable Long minor) {
-    return minor == null
-        ? ""
-        : Money.of(minor, settings.baseCurrency()).toDecimal().toPlainString();
+    return minor == null ? "" : Cells.written(minor, settings.baseCurrency());
   }
 
   private static String atMost(String column, String text, int most) {

@@ -51,7 +51,7 @@ interface StockFile {
     }
   }
 
-  /** As in its address: items, levels, counts, inbound or kits. */
+  /** As in its address, such as items or lanes. */
   String name();
 
   List<Column> columns();

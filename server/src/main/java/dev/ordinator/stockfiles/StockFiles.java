@@ -25,8 +25,8 @@ import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * Files of items, levels, counts, expected supplies and kits. A file is looked at first, row by
- * row; then all of it is taken or, if a person says so, what is good of it.
+ * Files of items, levels, counts, expected supplies and kits, and of the network. A file is looked
+ * at first, row by row; then all of it is taken or, if a person says so, what is good of it.
  */
 @Service
 class StockFiles {

@@ -1,4 +1,4 @@
-/** Files of items, levels, counts, expected supplies and kits. */
+/** Files of items, levels, counts, expected supplies and kits, and of the network. */
 @NullMarked
 package dev.ordinator.stockfiles;
 

@@ -36,7 +36,18 @@ class StockFilesTest {
   }
 
   @ParameterizedTest
-  @ValueSource(strings = {"items", "levels", "counts", "inbound", "kits"})
+  @ValueSource(
+      strings = {
+        "items",
+        "levels",
+        "counts",
+        "inbound",
+        "kits",
+        "nodes",
+        "capacity",
+        "zones",
+        "lanes"
+      })
   void whatIsWrittenIsReadAgainAndChangesNothing(String kind) throws IOException {
     for (String format : List.of("csv", "xlsx")) {
       byte[] file = here.mara().bytes("/api/stock/files/" + kind + "/out?format=" + format);
@@ -44,7 +55,8 @@ class StockFilesTest {
       assertThat(seen.path("counts").propertyNames())
           .as("%s as %s", kind, format)
           .isSubsetOf("SAME");
-      assertThat(kind.equals("inbound") || seen.path("rows").size() > 2).isTrue();
+      assertThat(List.of("inbound", "capacity").contains(kind) || seen.path("rows").size() > 2)
+          .isTrue();
       assertThat(take(kind, file, false).body().path("taken").asInt()).isZero();
     }
   }
@@ -201,6 +213,78 @@ class StockFilesTest {
         .containsExactly("node");
     assertThat(seen.path("rows").isEmpty()).isTrue();
     assertThat(check("nothing", "a\n").status()).isEqualTo(404);
+  }
+
+  @Test
+  void theNetworkIsChangedByFilesAndADayMayHaveAnotherCapacity() {
+    String nodes =
+        """
+        node,cut-off,capacity,workdays,per unit
+        STW,16:30,,MON-SAT,
+        CAN,,none,,0.25
+        FER,25:00,,,
+        XXX,,,,
+        """;
+    JsonNode seen = check("nodes", nodes).body();
+    assertThat(seen.path("counts").path("CHANGED").asInt()).isEqualTo(2);
+    assertThat(seen.path("rows").toString())
+        .contains("no time such as 15:00", "no node is called ‘XXX’");
+    assertThat(take("nodes", bytes(nodes), true).status()).isEqualTo(200);
+    JsonNode terms = here.mara().read("/api/network/nodes/STW/terms");
+    assertThat(terms.path("cutOff").asString()).startsWith("16:30");
+    assertThat(terms.path("workdays").asString()).isEqualTo("MON-SAT");
+    assertThat(here.mara().read("/api/network/nodes/CAN/terms").path("capacityPerDay").isNull())
+        .isTrue();
+
+    LocalDate leaves = LocalDate.parse(node("STW").path("leaves").asString());
+    String days = "node,day,consignments\nSTW,%s,0\nSTW,%s,none\n".formatted(leaves, "2027-01-04");
+    assertThat(take("capacity", bytes(days), false).body().path("taken").asInt()).isEqualTo(2);
+    assertThat(node("STW").path("capacityLeft").asInt()).isZero();
+    assertThat(here.mara().read("/api/network/nodes/STW/days")).hasSize(2);
+    String usual = "node,day,consignments\nSTW,%s,usual\n".formatted(leaves);
+    assertThat(take("capacity", bytes(usual), false).status()).isEqualTo(200);
+    assertThat(node("STW").path("capacityLeft").asInt()).isPositive();
+
+    String zones = "zone,country,postcode\nISLES,NL,17\nISLES,NL,18\nISLES,nl,\nNO,Holland,\n";
+    assertThat(check("zones", zones).body().path("counts").path("REFUSED").asInt()).isEqualTo(1);
+    assertThat(take("zones", bytes(zones), true).status()).isEqualTo(200);
+    String carrier =
+        here.world()
+            .db()
+            .fetchSingle("select code from carrier order by id limit 1")
+            .get(0, String.class);
+    String lanes =
+        "node,zone,carrier,service,transit days,up to g,price\n"
+            + "STW,ISLES,%1$s,Ferry,3,2000,6.50\nSTW,ISLES,%1$s,Ferry,3,10000,9\n"
+                .formatted(carrier)
+            + "STW,ISLES,%1$s,Twice,3,2000,1\nSTW,ISLES,%1$s,Twice,3,2000,2\n".formatted(carrier);
+    JsonNode lane = check("lanes", lanes).body();
+    assertThat(lane.path("counts").path("NEW").asInt()).isEqualTo(1);
+    assertThat(lane.path("counts").path("REFUSED").asInt()).as("steps must ascend").isEqualTo(1);
+    assertThat(take("lanes", bytes(lanes), true).status()).isEqualTo(200);
+    assertThat(
+            here.mara()
+                .read("/api/network?grams=5000")
+                .path("zones")
+                .valueStream()
+                .filter(z -> z.path("zone").asString().equals("ISLES"))
+                .findFirst()
+                .orElseThrow()
+                .path("ways")
+                .get(0)
+                .path("carriage")
+                .asLong())
+        .isEqualTo(900);
+  }
+
+  private static JsonNode node(String code) {
+    return here.mara()
+        .read("/api/network")
+        .path("nodes")
+        .valueStream()
+        .filter(n -> n.path("code").asString().equals(code))
+        .findFirst()
+        .orElseThrow();
   }
 
   private static boolean exists(String sku) {

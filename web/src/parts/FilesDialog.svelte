@@ -1,24 +1,25 @@
+<!-- Things as files: all there is out, and a file in, seen row by row before it is taken. -->
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query';
-  import { upload, type Schemas } from '../../api/client';
-  import Button from '../../parts/Button.svelte';
-  import Dialog from '../../parts/Dialog.svelte';
-  import FileButton from '../../parts/FileButton.svelte';
-  import { count, plural } from '../../parts/format';
-  import { session } from '../../state/session.svelte';
-  import { toasts } from '../../state/toasts.svelte';
+  import { untrack } from 'svelte';
+  import { upload, type Schemas } from '../api/client';
+  import { session } from '../state/session.svelte';
+  import { toasts } from '../state/toasts.svelte';
+  import Button from './Button.svelte';
+  import Dialog from './Dialog.svelte';
+  import FileButton from './FileButton.svelte';
+  import { count, plural } from './format';
 
-  let { open = $bindable() }: { open: boolean } = $props();
+  interface Props {
+    open: boolean;
+    title: string;
+    /** What there are files of: as in the address, and as people say it. */
+    kinds: [string, string][];
+  }
+  let { open = $bindable(), title, kinds }: Props = $props();
 
   type Seen = Schemas['StockFilesSeen'];
   type Fate = Seen['rows'][number]['fate'];
-  const KINDS: [string, string][] = [
-    ['items', 'Items'],
-    ['levels', 'Levels'],
-    ['counts', 'Counts'],
-    ['inbound', 'Expected supplies'],
-    ['kits', 'Kits']
-  ];
   const FATES: Record<Fate, string> = {
     NEW: '+ new',
     CHANGED: '≠ changed',
@@ -28,7 +29,7 @@
   /** As many rows as one looks through here. */
   const SHOWN = 300;
   const client = useQueryClient();
-  let kind = $state('items');
+  let kind = $state(untrack(() => kinds[0]?.[0] ?? ''));
   let file = $state<File>();
   let seen = $state<Seen>();
   let headers = $state<Record<string, string>>({});
@@ -79,7 +80,7 @@
     });
 </script>
 
-<Dialog bind:open title="Stock as files" wide>
+<Dialog bind:open {title} wide>
   <div class="flex items-end gap-3">
     <label class="text-soft"
       >Of what<select
@@ -90,7 +91,7 @@
           file = undefined;
         }}
         data-autofocus
-        >{#each KINDS as [value, label] (value)}<option {value}>{label}</option>{/each}</select
+        >{#each kinds as [value, label] (value)}<option {value}>{label}</option>{/each}</select
       ></label
     >
     <p class="pb-1.5 text-soft">
