@@ -298,6 +298,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/backorders/items/{id}/served": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who waited for an item and was served in the last fourteen days */
+        get: operations["served"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backorders/orders/{id}/holders": {
         parameters: {
             query?: never;
@@ -6692,7 +6709,7 @@ export interface components {
             customers: string[];
             expression: string;
             /** Format: int32 */
-            neededWithin: number | null;
+            leaveWithin: number | null;
             nodes: string[];
             /** Format: int32 */
             priorityTo: number | null;
@@ -6757,6 +6774,16 @@ export interface components {
             mayWait: boolean;
             /** Format: date */
             outOn: null | string;
+        };
+        ServedLatelyServed: {
+            /** Format: date-time */
+            at: string;
+            buyer: string;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            /** Format: int64 */
+            units: number;
         };
         SessionFirstManager: {
             displayName: string;
@@ -7101,14 +7128,14 @@ export interface components {
             /** Format: int32 */
             percent: number;
             /** @enum {string} */
-            price: "ANY" | "NO_DEARER" | "UP_TO";
+            price: "ANY" | "SAME" | "CHEAPER" | "NO_DEARER" | "UP_TO";
             sku: string;
         };
         SubstitutesWish: {
             /** Format: int32 */
             percent: number;
             /** @enum {string} */
-            price: "ANY" | "NO_DEARER" | "UP_TO";
+            price: "ANY" | "SAME" | "CHEAPER" | "NO_DEARER" | "UP_TO";
             sku: string;
         };
         SupplierOffersChange: {
@@ -7851,6 +7878,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemQueueEffect"][];
+                };
+            };
+        };
+    };
+    served: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ServedLatelyServed"][];
                 };
             };
         };

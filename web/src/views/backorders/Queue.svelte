@@ -5,6 +5,7 @@
   import { tinykeys } from 'tinykeys';
   import { api, get, type Schemas } from '../../api/client';
   import { count, plural } from '../../parts/format';
+  import ServedLately from '../../parts/ServedLately.svelte';
   import { addressWith, param, setParams } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { free } from '../../state/keys';
@@ -187,6 +188,7 @@
           Drag a row, or take it with ↵ and move it with Alt ↑ and Alt ↓: what it does to the others is shown
           first.
         </p>{/if}
+      <div class="px-4 py-3"><ServedLately {id} /></div>
     </div>
     {#if moving}
       <MoveBar

@@ -156,7 +156,7 @@
         s.scope.skuFrom ||
         s.scope.skuTo ||
         s.scope.expression ||
-        s.scope.neededWithin ||
+        s.scope.leaveWithin ||
         s.scope.priorityTo
           ? 'some'
           : 'all that is open'}</summary
@@ -181,13 +181,13 @@
           ></label
         >
         <label class="text-soft"
-          >To arrive within days<input
+          >Must leave within days<input
             class={FIELD}
             type="number"
             min="0"
             max="366"
             placeholder="any"
-            bind:value={s.scope.neededWithin}
+            bind:value={s.scope.leaveWithin}
           /></label
         >
         <label class="text-soft"

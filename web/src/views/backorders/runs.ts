@@ -24,7 +24,7 @@ export const WHY: Record<Schemas['RunLogLogLine']['why'], string> = {
 export const PLAIN: Settings = {
   scope: {
     nodes: [],
-    neededWithin: null,
+    leaveWithin: null,
     channels: [],
     customers: [],
     skuFrom: '',

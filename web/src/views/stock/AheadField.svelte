@@ -18,7 +18,7 @@
   }));
   const list = $derived(others.data ?? []);
   let sku = $state('');
-  let price = $state<'ANY' | 'NO_DEARER' | 'UP_TO'>('NO_DEARER');
+  let price = $state<Schemas['SubstitutesWish']['price']>('NO_DEARER');
 
   function set(now: Partial<typeof ahead>) {
     const before = { ...ahead };
@@ -40,7 +40,13 @@
     await put([...list.map(wish), more], `${more.sku} may be sent instead`);
     sku = '';
   }
-  const PRICE = { ANY: 'at any price', NO_DEARER: 'if no dearer', UP_TO: 'if at most 10 % dearer' };
+  const PRICE = {
+    ANY: 'at any price',
+    SAME: 'if just as dear',
+    CHEAPER: 'if cheaper',
+    NO_DEARER: 'if no dearer',
+    UP_TO: 'if at most 10 % dearer'
+  };
 </script>
 
 <div class="mt-3 space-y-1.5 text-soft">

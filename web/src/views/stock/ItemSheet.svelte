@@ -7,6 +7,7 @@
   import { addressWith } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
+  import ServedLately from '../../parts/ServedLately.svelte';
   import AdjustDialog from './AdjustDialog.svelte';
   import Ahead from './Ahead.svelte';
   import AheadField from './AheadField.svelte';
@@ -122,6 +123,7 @@
           </p>
         {/each}
       {/if}
+      <div class="mt-4"><ServedLately {id} /></div>
       <EarmarksPanel {id} sku={sheet.item.sku} nodes={sheet.nodes} />
       <LotsPanel {id} sku={sheet.item.sku} counted={sheet.item.counted} />
       <Ahead {id} sku={sheet.item.sku} nodes={sheet.nodes} />

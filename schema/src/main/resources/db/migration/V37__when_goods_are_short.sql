@@ -28,7 +28,7 @@ create table substitute (
   item_id  bigint      not null,
   other_id bigint      not null comment 'may be sent instead',
   place    int         not null comment 'the smallest is tried first',
-  price    varchar(9)  not null check (price in ('ANY', 'NO_DEARER', 'UP_TO')),
+  price    varchar(9)  not null check (price in ('ANY', 'SAME', 'CHEAPER', 'NO_DEARER', 'UP_TO')),
   percent  int         not null default 0 comment 'UP_TO: so much dearer at list price' check (percent between 0 and 1000),
   primary key (item_id, other_id),
   constraint substitute_of foreign key (item_id) references item (id),

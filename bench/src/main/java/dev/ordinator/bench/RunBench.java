@@ -38,6 +38,11 @@ public final class RunBench {
       for (String way : List.of("BY_ORDER", "BY_ITEM")) {
         print(way, run(world, mara, way));
       }
+      long begun = System.nanoTime();
+      mara.post(
+          "/api/allocation/runs",
+          new RunWish().with("way", "BY_ITEM").with("parts", "WHOLE").named("whole"));
+      System.out.printf("| BY_ITEM, all or nothing: seen | %.1f | |%n", seconds(begun));
       if (!world.bean(LedgerCheck.class).discrepancies().isEmpty()) {
         throw new AssertionError("levels are not what was given");
       }

@@ -62,7 +62,7 @@ class NetworkJourneyTest {
       mara.click("Keep");
       assertThat(dialog).hasCount(0);
       mara.sees("Ferry Lane works so from now on");
-      mara.click("Undo");
+      mara.button("Undo").last().click(); // above it, one from before may still stand
       mara.sees("It works as before");
       mara.click("Files…");
       assertThat(mara.page().locator("dialog")).containsText("All there is");

@@ -294,13 +294,6 @@ class OpenLines {
     if (!scope.channels().isEmpty()) {
       which = which.and(CHANNEL.CODE.in(scope.channels()));
     }
-    Integer within = scope.neededWithin();
-    if (within != null) {
-      which =
-          which.and(
-              coalesce(SALES_ORDER.ARRIVE_BY, SALES_ORDER.PROMISED_ON)
-                  .le(expected.today().plusDays(within)));
-    }
     if (!scope.customers().isEmpty()) {
       Condition any = falseCondition();
       for (String customer : scope.customers()) {
@@ -365,12 +358,12 @@ class OpenLines {
           new Destination(r.get(SALES_ORDER.SHIP_COUNTRY), r.get(SALES_ORDER.SHIP_POSTCODE));
       ServiceLevel level = ServiceLevel.valueOf(r.get(SALES_ORDER.LEVEL));
       LocalDate due = due(r);
+      if (!mustLeave(settings.scope(), deadlines, to, level, serving, due)) {
+        continue;
+      }
+      int making = settings.leadTime() ? r.get(LEAD_DAYS) : 0;
       LocalDate start =
-          due == null
-              ? null
-              : deadlines
-                  .latestStart(to, level, serving, due, settings.leadTime() ? r.get(LEAD_DAYS) : 0)
-                  .orElse(due);
+          due == null ? null : deadlines.latestStart(to, level, serving, due, making).orElse(due);
       lines.add(
           new Line(
               r.get(SALES_ORDER.ID),
@@ -389,6 +382,25 @@ class OpenLines {
               owners(r, channel, itemsOf(item, kit), byItem, tags)));
     }
     return lines;
+  }
+
+  /** Whether it must be handed over within the days that a run looks at. */
+  private boolean mustLeave(
+      Scope scope,
+      Deadlines deadlines,
+      Destination to,
+      ServiceLevel level,
+      Set<String> serving,
+      @Nullable LocalDate due) {
+    Integer within = scope.leaveWithin();
+    if (within == null) {
+      return true;
+    }
+    return due != null
+        && !deadlines
+            .shipBy(to, level, serving, due)
+            .orElse(due)
+            .isAfter(expected.today().plusDays(within));
   }
 
   private static Set<Long> itemsOf(long item, @Nullable Kit kit) {

@@ -50,7 +50,8 @@ record RunSettings(
    * Which lines. Empty: any.
    *
    * @param nodes codes of the nodes to give from
-   * @param neededWithin days in which they are asked for, or promised, to arrive; null: any
+   * @param leaveWithin days within which they must be handed over to arrive when they are asked
+   *     for, or promised; null: any
    * @param channels codes
    * @param customers beginnings of mail addresses
    * @param skuFrom the first SKU, by the alphabet, and {@code skuTo} the last
@@ -61,7 +62,7 @@ record RunSettings(
    */
   record Scope(
       Set<String> nodes,
-      @Nullable Integer neededWithin,
+      @Nullable Integer leaveWithin,
       Set<String> channels,
       Set<String> customers,
       String skuFrom,
@@ -84,9 +85,9 @@ record RunSettings(
     if (!byLot && !lotsExcluded.isEmpty()) {
       throw Problem.invalid("lotsExcluded", "lots are left out only where they are named");
     }
-    Integer within = scope.neededWithin();
+    Integer within = scope.leaveWithin();
     if (within != null && (within < 0 || within > 366)) {
-      throw Problem.invalid("scope.neededWithin", "0 to 366 days");
+      throw Problem.invalid("scope.leaveWithin", "0 to 366 days");
     }
     if (scope.expression().length() > 2_000) {
       throw Problem.invalid("scope.expression", "at most 2,000 characters");

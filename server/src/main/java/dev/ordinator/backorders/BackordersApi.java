@@ -25,6 +25,7 @@ import org.springframework.web.bind.annotation.RestController;
 class BackordersApi {
   private final ShortItems shortItems;
   private final ItemQueue queue;
+  private final ServedLately servedLately;
   private final SlipEffects effects;
   private final BreakingPromises breaking;
   private final OrdinatorSettings settings;
@@ -32,11 +33,13 @@ class BackordersApi {
   BackordersApi(
       ShortItems shortItems,
       ItemQueue queue,
+      ServedLately servedLately,
       SlipEffects effects,
       BreakingPromises breaking,
       OrdinatorSettings settings) {
     this.shortItems = shortItems;
     this.queue = queue;
+    this.servedLately = servedLately;
     this.effects = effects;
     this.breaking = breaking;
     this.settings = settings;
@@ -60,6 +63,12 @@ class BackordersApi {
   @GetMapping("/api/backorders/items/{id}")
   Sheet sheet(@PathVariable long id) {
     return queue.of(id);
+  }
+
+  @Operation(summary = "Who waited for an item and was served in the last fourteen days")
+  @GetMapping("/api/backorders/items/{id}/served")
+  List<ServedLately.Served> served(@PathVariable long id) {
+    return servedLately.of(id);
   }
 
   @Operation(summary = "What it would do to put somebody elsewhere in an item’s queue")

@@ -52,7 +52,8 @@ public class Lanes {
       Set<String> hazards,
       List<RateTable.Step> rates) {}
 
-  public record LaneOf(Key key, Terms terms) {}
+  /** A lane that there is. */
+  public record LaneOf(long id, Key key, Terms terms) {}
 
   /** In listed order. */
   public List<LaneOf> all() {
@@ -86,6 +87,7 @@ public class Lanes {
   private static LaneOf lane(Record r, List<RateTable.Step> rates) {
     String hazards = r.get(LANE.HAZARDS);
     return new LaneOf(
+        r.get(LANE.ID),
         new Key(r.get(NODE.CODE), r.get(ZONE.CODE), r.get(CARRIER.CODE), r.get(LANE.SERVICE)),
         new Terms(
             ServiceLevel.valueOf(r.get(LANE.LEVEL)),

@@ -1,8 +1,5 @@
 package dev.ordinator.network;
 
-import static dev.ordinator.schema.Tables.CARRIER;
-import static dev.ordinator.schema.Tables.LANE;
-import static dev.ordinator.schema.Tables.LANE_RATE;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.NODE_CLOSURE;
 import static dev.ordinator.schema.Tables.NODE_HOLIDAY;
@@ -15,7 +12,6 @@ import dev.ordinator.core.network.Network;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.network.RateTable;
-import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.network.WorkCalendar;
 import dev.ordinator.core.network.Zone;
 import java.time.Clock;
@@ -37,10 +33,12 @@ import org.springframework.stereotype.Repository;
 @Repository
 class NetworkStore {
   private final DSLContext db;
+  private final Lanes lanes;
   private final Clock clock;
 
-  NetworkStore(DSLContext db, Clock clock) {
+  NetworkStore(DSLContext db, Lanes lanes, Clock clock) {
     this.db = db;
+    this.lanes = lanes;
     this.clock = clock;
   }
 
@@ -112,45 +110,20 @@ class NetworkStore {
   /** But for those that are closed on the day on which a release now would leave their node. */
   private List<Lane> lanes(List<Node> nodes) {
     Set<Long> closed = closedLanes(nodes);
-    Map<Long, List<RateTable.Step>> rates =
-        db.select(LANE_RATE.LANE_ID, LANE_RATE.UP_TO, LANE_RATE.PRICE)
-            .from(LANE_RATE)
-            .orderBy(LANE_RATE.LANE_ID, LANE_RATE.UP_TO)
-            .collect(
-                Collectors.groupingBy(
-                    r -> r.value1(),
-                    Collectors.mapping(
-                        r -> new RateTable.Step(r.value2(), r.value3()), Collectors.toList())));
-    return db.select(
-            LANE.ID,
-            NODE.CODE,
-            ZONE.CODE,
-            CARRIER.CODE,
-            LANE.SERVICE,
-            LANE.LEVEL,
-            LANE.WORKDAYS,
-            LANE.TRANSIT_DAYS,
-            LANE.HAZARDS)
-        .from(LANE)
-        .join(NODE)
-        .on(NODE.ID.eq(LANE.NODE_ID))
-        .join(ZONE)
-        .on(ZONE.ID.eq(LANE.ZONE_ID))
-        .join(CARRIER)
-        .on(CARRIER.ID.eq(LANE.CARRIER_ID))
-        .where(LANE.ID.notIn(closed))
-        .orderBy(LANE.POSITION)
-        .fetch(r ->
+    return lanes.all().stream()
+        .filter(lane -> !closed.contains(lane.id()))
+        .map(lane ->
             new Lane(
-                r.get(NODE.CODE),
-                r.get(ZONE.CODE),
-                r.get(CARRIER.CODE),
-                r.get(LANE.SERVICE),
-                ServiceLevel.valueOf(r.get(LANE.LEVEL)),
-                WorkCalendar.parse(r.get(LANE.WORKDAYS), Set.of()),
-                r.get(LANE.TRANSIT_DAYS),
-                new RateTable(rates.getOrDefault(r.get(LANE.ID), List.of())),
-                commaSet(r.get(LANE.HAZARDS))));
+                lane.key().node(),
+                lane.key().zone(),
+                lane.key().carrier(),
+                lane.key().service(),
+                lane.terms().level(),
+                WorkCalendar.parse(lane.terms().workdays(), Set.of()),
+                lane.terms().transitDays(),
+                new RateTable(lane.terms().rates()),
+                lane.terms().hazards()))
+        .toList();
   }
 
   private Set<Long> closedLanes(List<Node> nodes) {

@@ -10,6 +10,7 @@ import dev.ordinator.platform.Problem;
 import java.util.Collection;
 import java.util.List;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record2;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -65,22 +66,12 @@ public class Assignments {
   @Transactional
   public void assign(Collection<Long> orderIds, @Nullable String username, String actor) {
     Record2<Long, String> colleague = username == null ? null : colleague(username);
-    Long id = colleague == null ? null : colleague.value1();
-    for (long order : orderIds) {
-      int changed =
-          db.update(SALES_ORDER)
-              .set(SALES_ORDER.ASSIGNED_TO, id)
-              .where(SALES_ORDER.ID.eq(order))
-              .and(SALES_ORDER.ASSIGNED_TO.isDistinctFrom(id))
-              .execute();
-      if (changed > 0) {
-        events.record(
-            EventKind.ASSIGNED,
-            order,
-            actor,
-            colleague == null ? "Nobody’s in particular" : "For " + colleague.value2());
-      }
-    }
+    change(
+        orderIds,
+        SALES_ORDER.ASSIGNED_TO,
+        colleague == null ? null : colleague.value1(),
+        colleague == null ? "Nobody’s in particular" : "For " + colleague.value2(),
+        actor);
   }
 
   /**
@@ -95,19 +86,26 @@ public class Assignments {
     if (name != null && name.length() > LONGEST_LIST) {
       throw Problem.invalid("list", "at most %d characters".formatted(LONGEST_LIST));
     }
+    change(
+        orderIds,
+        SALES_ORDER.LIST_NAME,
+        name,
+        name == null ? "On no list" : "On the list “" + name + "”",
+        actor);
+  }
+
+  /** Only what is otherwise is changed, and told. */
+  private <T> void change(
+      Collection<Long> orderIds, Field<T> field, @Nullable T value, String words, String actor) {
     for (long order : orderIds) {
       int changed =
           db.update(SALES_ORDER)
-              .set(SALES_ORDER.LIST_NAME, name)
+              .set(field, value)
               .where(SALES_ORDER.ID.eq(order))
-              .and(SALES_ORDER.LIST_NAME.isDistinctFrom(name))
+              .and(field.isDistinctFrom(value))
               .execute();
       if (changed > 0) {
-        events.record(
-            EventKind.ASSIGNED,
-            order,
-            actor,
-            name == null ? "On no list" : "On the list “" + name + "”");
+        events.record(EventKind.ASSIGNED, order, actor, words);
       }
     }
   }

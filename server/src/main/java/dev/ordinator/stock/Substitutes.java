@@ -31,6 +31,10 @@ public class Substitutes {
   /** How dear it may be at list price; buyers pay what they ordered for, in any case. */
   public enum Price {
     ANY,
+    /** Just as dear as what was ordered. */
+    SAME,
+    /** Less dear than what was ordered. */
+    CHEAPER,
     /** No more than what was ordered. */
     NO_DEARER,
     /** More by some per cent at most. */
@@ -50,6 +54,8 @@ public class Substitutes {
     public boolean fits(long orderedPrice) {
       return switch (price) {
         case ANY -> true;
+        case SAME -> listPrice == orderedPrice;
+        case CHEAPER -> listPrice < orderedPrice;
         case NO_DEARER -> listPrice <= orderedPrice;
         case UP_TO -> listPrice * 100 <= orderedPrice * (100L + percent);
       };

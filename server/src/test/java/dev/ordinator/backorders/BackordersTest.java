@@ -199,5 +199,8 @@ class BackordersTest {
     ahead.put("outOn", world.day(0));
     here.mara().change("PUT", "/api/stock/items/" + item + "/ahead", ahead);
     here.awaitStage("S1", "RELEASED");
+    JsonNode served = here.mara().read("/api/backorders/items/" + item + "/served").get(0);
+    assertThat(served.path("orderNumber").asString()).isEqualTo(world.number("S1"));
+    assertThat(served.path("units").asLong()).isEqualTo(4);
   }
 }

@@ -15,7 +15,7 @@ public final class RunWish {
     for (String none : List.of("nodes", "channels", "customers", "categories", "tags")) {
       scope.put(none, List.of());
     }
-    scope.put("neededWithin", null);
+    scope.put("leaveWithin", null);
     scope.put("priorityTo", null);
     scope.put("skuFrom", "");
     scope.put("skuTo", "");

@@ -3,6 +3,7 @@ package dev.ordinator.core.allocation;
 import dev.ordinator.core.allocation.AllocationRun.At;
 import dev.ordinator.core.allocation.AllocationRun.Given;
 import dev.ordinator.core.allocation.AllocationRun.Line;
+import dev.ordinator.core.allocation.AllocationRun.Part;
 import dev.ordinator.core.allocation.AllocationRun.Pool;
 import dev.ordinator.core.allocation.AllocationRun.Shelf;
 import dev.ordinator.core.allocation.AllocationRun.Stock;
@@ -11,142 +12,195 @@ import dev.ordinator.core.money.Shares;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Gives each item out by itself. Of the orders that are sent whole and lack something, the last in
- * the order of service is taken out, and what it had is given out anew, until none is left that
- * lacks anything; only the items of the order that was taken out are looked at again. Kits get
- * nothing, and so does all of an order that is sent whole and has some.
+ * the order of service is taken out, until none is left that lacks anything. What it had goes to
+ * those who lack of it, in their order; where items are shared, the shares of its items are worked
+ * out anew. Kits get nothing, and so does all of an order that is sent whole and has some.
+ *
+ * <p>Lines are known by their places in the order of service.
  */
 final class ItemByItem {
   private final List<Line> inOrder;
   private final boolean share;
-  private final Map<Long, List<Line>> lines = new TreeMap<>();
-  private final Map<Long, Map<Pool, Long>> stock = new HashMap<>();
-  private final Map<Long, Map<At, Shelf>> shelves = new HashMap<>();
-  private final Map<Long, List<Given>> given = new HashMap<>();
-  private final Map<Long, Integer> rank = new HashMap<>();
-  private final Map<Long, Set<Long>> itemsOf = new HashMap<>();
-  private final Map<Long, Set<Long>> lacks = new HashMap<>();
-  private final TreeSet<Long> broken;
+  private final Map<Long, Goods> items = new TreeMap<>();
+  private final @Nullable Given[] got;
+  private final Map<Long, List<Integer>> linesOf = new HashMap<>();
+  private final Map<Long, Integer> lacks = new HashMap<>();
   private final Set<Long> out = new HashSet<>();
+
+  /** Orders that are sent whole and lack something, by the place of their last line. */
+  private final TreeMap<Integer, Long> broken = new TreeMap<>();
+
+  /** An item: what there is of it, and who wants it. */
+  private static final class Goods {
+    private final Map<Pool, Long> units = new HashMap<>();
+    private final Map<At, Shelf> shelves = new HashMap<>();
+    private final List<Integer> lines = new ArrayList<>();
+    private final TreeSet<Integer> lacking = new TreeSet<>();
+    private Pools left = new Pools(new Stock(Map.of(), Map.of()));
+
+    Pools all() {
+      return new Pools(new Stock(units, shelves));
+    }
+  }
 
   ItemByItem(List<Line> inOrder, Stock there, boolean share) {
     this.inOrder = inOrder;
     this.share = share;
-    this.broken = new TreeSet<>((a, b) -> Integer.compare(rankOf(a), rankOf(b)));
-    for (int i = 0; i < inOrder.size(); i++) {
-      Line line = inOrder.get(i);
-      if (line.kit() != null) {
-        if (line.whole()) {
-          out.add(line.order());
-        }
-        continue;
+    this.got = new Given[inOrder.size()];
+    for (int place = 0; place < inOrder.size(); place++) {
+      Line line = inOrder.get(place);
+      if (line.kit() == null) {
+        of(line.item()).lines.add(place);
+        linesOf.computeIfAbsent(line.order(), o -> new ArrayList<>()).add(place);
+      } else if (line.whole()) {
+        out.add(line.order());
       }
-      lines.computeIfAbsent(line.item(), item -> new ArrayList<>()).add(line);
-      rank.put(line.order(), i);
-      itemsOf.computeIfAbsent(line.order(), o -> new TreeSet<>()).add(line.item());
     }
-    there
-        .units()
-        .forEach((pool, units) ->
-            stock.computeIfAbsent(pool.item(), i -> new HashMap<>()).put(pool, units));
-    there
-        .shelves()
-        .forEach(
-            (at, shelf) -> shelves.computeIfAbsent(at.item(), i -> new HashMap<>()).put(at, shelf));
+    there.units().forEach((pool, units) -> of(pool.item()).units.put(pool, units));
+    there.shelves().forEach((at, shelf) -> of(at.item()).shelves.put(at, shelf));
   }
 
-  private int rankOf(long order) {
-    return rank.getOrDefault(order, 0);
+  private Goods of(long item) {
+    return items.computeIfAbsent(item, i -> new Goods());
   }
 
   /** One for each line, in the order of service. */
   List<Given> run() {
-    lines.keySet().forEach(this::giveOut);
+    items.values().forEach(this::giveOut);
     while (!broken.isEmpty()) {
-      long last = broken.last();
-      broken.remove(last);
-      out.add(last);
-      itemsOf.getOrDefault(last, Set.of()).forEach(this::giveOut);
+      takeOut(broken.pollLastEntry().getValue());
     }
-    Map<Line, Given> got = new HashMap<>();
-    given.values().forEach(all -> all.forEach(g -> got.put(g.line(), g)));
-    return inOrder.stream()
-        .map(line -> {
-          Given its = got.get(line);
-          return its == null ? nothing(line) : its;
-        })
-        .toList();
+    Map<Long, Pools> atFirst = new HashMap<>();
+    List<Given> all = new ArrayList<>();
+    for (int place = 0; place < got.length; place++) {
+      Given its = got[place];
+      all.add(its == null ? nothing(inOrder.get(place), atFirst) : its);
+    }
+    return all;
   }
 
-  private Given nothing(Line line) {
+  private Given nothing(Line line, Map<Long, Pools> atFirst) {
     if (line.kit() != null) {
       return new Given(line, 0, List.of(), Why.KIT);
     }
-    boolean there = pools(line.item()).left(line) >= line.units();
-    return new Given(line, 0, List.of(), there ? Why.ORDER_NOT_WHOLE : Why.NONE_LEFT);
+    Pools there = atFirst.computeIfAbsent(line.item(), item -> of(item).all());
+    return new Given(
+        line, 0, List.of(), there.left(line) >= line.units() ? Why.ORDER_NOT_WHOLE : Why.NONE_LEFT);
   }
 
-  private Pools pools(long item) {
-    return new Pools(
-        new Stock(stock.getOrDefault(item, Map.of()), shelves.getOrDefault(item, Map.of())));
-  }
-
-  private void giveOut(long item) {
-    Pools pools = pools(item);
-    List<Line> wanting =
-        lines.getOrDefault(item, List.of()).stream()
-            .filter(line -> !out.contains(line.order()))
-            .toList();
-    List<Given> now = new ArrayList<>();
+  private void takeOut(long order) {
+    out.add(order);
+    List<Integer> its = linesOf.getOrDefault(order, List.of());
+    for (int place : its) {
+      Goods goods = of(inOrder.get(place).item());
+      Given given = got[place];
+      got[place] = null;
+      goods.lacking.remove(place);
+      if (!share && given != null && given.units() > 0) {
+        goods.left.giveBack(given.parts());
+        topUp(goods);
+      }
+    }
     if (share) {
-      classes(wanting).forEach(same -> now.addAll(shared(same, pools)));
-    } else {
-      wanting.forEach(line -> now.add(pools.give(line, line.units(), 0)));
-    }
-    given.put(item, now);
-    now.stream().filter(g -> g.line().whole()).forEach(g -> note(g, item));
-  }
-
-  private void note(Given got, long item) {
-    long order = got.line().order();
-    Set<Long> its = lacks.computeIfAbsent(order, o -> new HashSet<>());
-    if (got.why() == Why.FULL) {
-      its.remove(item);
-    } else {
-      its.add(item);
-    }
-    if (its.isEmpty()) {
-      broken.remove(order);
-    } else {
-      broken.add(order);
+      its.stream().map(place -> inOrder.get(place).item()).distinct().forEach(i -> giveOut(of(i)));
     }
   }
 
-  private static List<List<Line>> classes(List<Line> lines) {
-    Map<Integer, List<Line>> classes = new TreeMap<>();
-    lines.forEach(
-        line -> classes.computeIfAbsent(line.priority(), p -> new ArrayList<>()).add(line));
+  /** Those who lack of it get of what has come back. */
+  private void topUp(Goods goods) {
+    for (int place : List.copyOf(goods.lacking)) {
+      Given before = got[place];
+      if (before == null) {
+        continue;
+      }
+      Given more = goods.left.give(before.line(), before.line().units() - before.units(), 0);
+      if (more.units() > 0) {
+        List<Part> parts = together(before.parts(), more.parts());
+        note(goods, place, given(before.line(), before.units() + more.units(), parts));
+      }
+    }
+  }
+
+  /** What comes out of one pool, and lies at one place, is one part. */
+  private static List<Part> together(List<Part> some, List<Part> more) {
+    Map<Part, Long> units = new LinkedHashMap<>();
+    Stream.concat(some.stream(), more.stream())
+        .forEach(p -> units.merge(new Part(p.pool(), p.place(), 0), p.units(), Long::sum));
+    return units.entrySet().stream()
+        .map(e -> new Part(e.getKey().pool(), e.getKey().place(), e.getValue()))
+        .toList();
+  }
+
+  private void giveOut(Goods goods) {
+    goods.left = goods.all();
+    List<Integer> wanting =
+        goods.lines.stream().filter(p -> !out.contains(inOrder.get(p).order())).toList();
+    if (share) {
+      classes(wanting).forEach(same -> share(goods, same));
+    } else {
+      for (int place : wanting) {
+        Line line = inOrder.get(place);
+        note(goods, place, goods.left.give(line, line.units(), 0));
+      }
+    }
+  }
+
+  private static Given given(Line line, long units, List<Part> parts) {
+    return new Given(line, units, parts, units == line.units() ? Why.FULL : Why.PART);
+  }
+
+  /** Writes down what a line has now, and whether its order lacks something. */
+  private void note(Goods goods, int place, Given now) {
+    Given before = got[place];
+    boolean lacked = before != null && before.why() != Why.FULL;
+    boolean isLacking = now.why() != Why.FULL;
+    got[place] = now;
+    if (isLacking) {
+      goods.lacking.add(place);
+    } else {
+      goods.lacking.remove(place);
+    }
+    long order = now.line().order();
+    if (now.line().whole() && lacked != isLacking) {
+      int left = lacks.merge(order, isLacking ? 1 : -1, Integer::sum);
+      int last = linesOf.getOrDefault(order, List.of(place)).getLast();
+      if (left == 0) {
+        broken.remove(last);
+      } else {
+        broken.put(last, order);
+      }
+    }
+  }
+
+  private List<List<Integer>> classes(List<Integer> places) {
+    Map<Integer, List<Integer>> classes = new TreeMap<>();
+    places.forEach(place ->
+        classes.computeIfAbsent(inOrder.get(place).priority(), p -> new ArrayList<>()).add(place));
     return List.copyOf(classes.values());
   }
 
-  private static List<Given> shared(List<Line> same, Pools pools) {
-    long wanted = same.stream().mapToLong(Line::units).sum();
-    long left = same.stream().mapToLong(pools::left).max().orElse(0);
-    long[] wants = same.stream().mapToLong(Line::units).toArray();
+  private void share(Goods goods, List<Integer> same) {
+    long[] wants = same.stream().mapToLong(place -> inOrder.get(place).units()).toArray();
+    long wanted = same.stream().mapToLong(place -> inOrder.get(place).units()).sum();
+    long left = same.stream().mapToLong(p -> goods.left.left(inOrder.get(p))).max().orElse(0);
     long[] shares = left >= wanted ? wants : Shares.split(left, wants);
-    List<Given> given = new ArrayList<>();
-    for (int i = 0; i < same.size(); i++) {
-      Given got = pools.give(same.get(i), shares[i], 0);
-      boolean share = got.why() == Why.PART && left < wanted;
-      given.add(share ? new Given(got.line(), got.units(), got.parts(), Why.SHARE) : got);
+    for (int i = 0; i < shares.length; i++) {
+      int place = same.get(i);
+      Given now = goods.left.give(inOrder.get(place), shares[i], 0);
+      boolean isShare = now.why() == Why.PART && left < wanted;
+      note(
+          goods, place, isShare ? new Given(now.line(), now.units(), now.parts(), Why.SHARE) : now);
     }
-    return given;
   }
 }

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiFunction;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -20,10 +21,14 @@ public final class Deadlines {
   private final Instant now;
   private final Map<Ask, Optional<LocalDate>> known = new HashMap<>();
 
-  /**
-   * @param arriveBy null: it is asked when it arrives
-   */
+  private enum What {
+    ARRIVAL,
+    SHIP_BY,
+    START
+  }
+
   private record Ask(
+      What what,
       String zone,
       ServiceLevel level,
       Set<String> nodes,
@@ -47,14 +52,27 @@ public final class Deadlines {
       Destination to, ServiceLevel level, Set<String> nodes, LocalDate arriveBy, int leadDays) {
     return answer(
         to,
-        level,
-        nodes,
-        arriveBy,
-        leadDays,
+        zone -> new Ask(What.START, zone, level, nodes, arriveBy, leadDays),
         (node, lane) ->
             node.calendar()
                 .minusWorkdays(
                     lane.shipBy(arriveBy, node.calendar()), node.processingDays() + leadDays),
+        Comparator.reverseOrder());
+  }
+
+  /**
+   * The last day on which it can be handed over to arrive in time, at the node at which that is
+   * last.
+   *
+   * @param nodes codes of those that may serve it; empty: all
+   * @return empty if nothing goes there
+   */
+  public Optional<LocalDate> shipBy(
+      Destination to, ServiceLevel level, Set<String> nodes, LocalDate arriveBy) {
+    return answer(
+        to,
+        zone -> new Ask(What.SHIP_BY, zone, level, nodes, arriveBy, 0),
+        (node, lane) -> lane.shipBy(arriveBy, node.calendar()),
         Comparator.reverseOrder());
   }
 
@@ -67,37 +85,28 @@ public final class Deadlines {
   public Optional<LocalDate> arrival(Destination to, ServiceLevel level, Set<String> nodes) {
     return answer(
         to,
-        level,
-        nodes,
-        null,
-        0,
+        zone -> new Ask(What.ARRIVAL, zone, level, nodes, null, 0),
         (node, lane) -> lane.arrival(node.handOverDay(now)),
         Comparator.naturalOrder());
   }
 
   private Optional<LocalDate> answer(
       Destination to,
-      ServiceLevel level,
-      Set<String> nodes,
-      @Nullable LocalDate arriveBy,
-      int leadDays,
+      Function<String, Ask> ask,
       BiFunction<Node, Lane, LocalDate> day,
       Comparator<LocalDate> best) {
     return network
         .zoneOf(to)
         .flatMap(zone ->
-            known.computeIfAbsent(
-                new Ask(zone.code(), level, nodes, arriveBy, leadDays),
-                ask -> days(zone.code(), level, nodes, day).min(best)));
+            known.computeIfAbsent(ask.apply(zone.code()), asked -> days(asked, day).min(best)));
   }
 
-  private Stream<LocalDate> days(
-      String zone, ServiceLevel level, Set<String> nodes, BiFunction<Node, Lane, LocalDate> day) {
+  private Stream<LocalDate> days(Ask asked, BiFunction<Node, Lane, LocalDate> day) {
     return network.nodes().stream()
-        .filter(node -> nodes.isEmpty() || nodes.contains(node.code()))
+        .filter(node -> asked.nodes().isEmpty() || asked.nodes().contains(node.code()))
         .flatMap(node ->
-            network.lanes(node, zone).stream()
-                .filter(lane -> lane.level().covers(level))
+            network.lanes(node, asked.zone()).stream()
+                .filter(lane -> lane.level().covers(asked.level()))
                 .map(lane -> day.apply(node, lane)));
   }
 }

@@ -21,6 +21,7 @@ import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -241,6 +242,74 @@ class AllocationRunTest {
 
       Collections.shuffle(lines, random);
       assertThat(run(settings, lines, stock)).as(seen).isEqualTo(given);
+    }
+  }
+
+  @Test
+  void noLotGivesMoreThanLiesThereNoneThatWouldNotLastAndKitsAreWhole() {
+    LotPick.Rule rule = new LotPick.Rule(LotPick.Order.FEFO, false, 5);
+    for (long seed = 0; seed < 2_000; seed++) {
+      Random random = new Random(seed);
+      Map<Pool, Long> units = new HashMap<>();
+      Map<At, Shelf> shelves = new HashMap<>();
+      Map<Long, LotPick.Held> lots = new HashMap<>();
+      for (long item : List.of(FRAMES, FOUNDATION)) {
+        for (long node : List.of(STILLWATER, CANAL_ROW)) {
+          List<LotPick.Held> there = new ArrayList<>();
+          for (int lot = random.nextInt(4); lot > 0; lot--) {
+            there.add(held(lots.size() + 1, TODAY.plusDays(random.nextInt(20)), random.nextInt(5)));
+            lots.put(there.getLast().place(), there.getLast());
+          }
+          // more may be set aside than is free, or less
+          units.put(free(item, node), (long) random.nextInt(12));
+          shelves.put(new At(item, node), new Shelf(rule, there));
+        }
+      }
+      List<Line> lines = new ArrayList<>();
+      for (long order = 1; order <= 1 + random.nextInt(6); order++) {
+        Draft draft =
+            random.nextInt(3) == 0
+                ? of(order, order, KIT, 1).kit(kit(Map.of(FRAMES, 2L, FOUNDATION, 1L)))
+                : of(
+                    order,
+                    order,
+                    random.nextBoolean() ? FRAMES : FOUNDATION,
+                    1 + random.nextInt(5));
+        lines.add(
+            draft
+                .whole(random.nextBoolean())
+                .priority(1 + random.nextInt(2))
+                .arriving(TODAY.plusDays(random.nextInt(8)))
+                .line());
+      }
+      List<Given> given = AllocationRun.run(BY_ORDER, lines, new Stock(units, shelves));
+
+      String seen = "seed " + seed;
+      Map<Long, Long> taken = new HashMap<>();
+      for (Given g : given) {
+        for (Part part : g.parts()) {
+          LotPick.Held lot = Objects.requireNonNull(lots.get(part.place()));
+          assertThat(rule.lasts(lot.expires(), g.line().arrival())).as(seen).isTrue();
+          taken.merge(part.place(), part.units(), Long::sum);
+        }
+        if (g.line().kit() != null && g.units() > 0) {
+          assertThat(g.parts())
+              .extracting(p -> p.pool().node())
+              .as(seen)
+              .containsOnly(g.parts().getFirst().pool().node());
+          assertThat(
+                  g.parts().stream()
+                      .collect(
+                          Collectors.groupingBy(
+                              p -> p.pool().item(), Collectors.summingLong(Part::units))))
+              .as(seen)
+              .isEqualTo(Map.of(FRAMES, 2L, FOUNDATION, 1L));
+        }
+      }
+      taken.forEach((place, gone) ->
+          assertThat(gone)
+              .as(seen)
+              .isLessThanOrEqualTo(Objects.requireNonNull(lots.get(place)).free()));
     }
   }
 
