@@ -333,6 +333,8 @@ class OpenLines {
     Map<Long, Channel> byId =
         channels.all().stream().collect(Collectors.toMap(Channel::id, c -> c));
     Deadlines deadlines = new Deadlines(nodes.network(), clock.instant());
+    Map<Long, Set<Long>> nodesOf = new HashMap<>();
+    LocalDate today = expected.today();
     Set<Long> lacking = lacking();
     Map<LineItem, Long> given = earmarks.ofAllLines();
     Set<Long> givenLines = given.keySet().stream().map(LineItem::lineId).collect(toSet());
@@ -377,8 +379,8 @@ class OpenLines {
               start == null ? Long.MAX_VALUE : start.toEpochDay(),
               r.get(SALES_ORDER.PLACED_AT).toEpochMilli(),
               r.get(SALES_ORDER.BASE_TOTAL),
-              deadlines.arrival(to, level, serving).orElse(expected.today()),
-              serving(channel, ours),
+              settings.byLot() ? deadlines.arrival(to, level, serving).orElse(today) : today,
+              nodesOf.computeIfAbsent(channel.id(), c -> serving(channel, ours)),
               owners(r, channel, itemsOf(item, kit), byItem, tags)));
     }
     return lines;

@@ -14,6 +14,7 @@ import dev.ordinator.allocation.RunStore.From;
 import dev.ordinator.allocation.RunStore.Run;
 import dev.ordinator.desk.RouteNow;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.platform.WorkLoop;
 import dev.ordinator.platform.WorkLoops;
 import dev.ordinator.stock.OrderEarmarks;
 import dev.ordinator.stock.OrderEarmarks.Gift;
@@ -47,6 +48,7 @@ class RunWork {
   private final OrderEarmarks earmarks;
   private final RouteNow routing;
   private final Transactions transactions;
+  private final WorkLoop loop;
 
   RunWork(
       DSLContext db,
@@ -60,7 +62,12 @@ class RunWork {
     this.earmarks = earmarks;
     this.routing = routing;
     this.transactions = transactions;
-    loops.add("allocation-runs", this::workOnOne);
+    this.loop = loops.add("allocation-runs", this::workOnOne);
+  }
+
+  /** There is a run to carry out. */
+  void nudge() {
+    loop.nudge();
   }
 
   boolean workOnOne() {

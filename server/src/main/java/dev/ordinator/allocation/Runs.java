@@ -23,6 +23,7 @@ class Runs {
 
   private final OpenLines lines;
   private final RunStore store;
+  private final RunWork work;
   private final OrderEarmarks earmarks;
   private final Events events;
   private final Transactions transactions;
@@ -30,11 +31,13 @@ class Runs {
   Runs(
       OpenLines lines,
       RunStore store,
+      RunWork work,
       OrderEarmarks earmarks,
       Events events,
       Transactions transactions) {
     this.lines = lines;
     this.store = store;
+    this.work = work;
     this.earmarks = earmarks;
     this.events = events;
     this.transactions = transactions;
@@ -71,6 +74,7 @@ class Runs {
       store.begin(id, actor);
       noted(actor, "Allocation run %d is committed", id);
     });
+    work.nudge();
     return store.run(id);
   }
 
