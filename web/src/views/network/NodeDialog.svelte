@@ -1,6 +1,7 @@
 <!-- How a node works, and the days on which it hands over more or less than usually. -->
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
+  import { untrack } from 'svelte';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
@@ -16,14 +17,16 @@
   type Terms = Schemas['NodeTermsTerms'];
 
   const run = useDoing();
-  const path = $derived({ params: { path: { code } } });
+  // what is undone after the dialog is gone is still of this node
+  const at = untrack(() => code);
+  const path = { params: { path: { code: at } } };
   const today = new Date().toISOString().slice(0, 10);
   const kept = createQuery(() => ({
-    queryKey: ['network', 'terms', code],
+    queryKey: ['network', 'terms', at],
     queryFn: () => get(api.GET('/api/network/nodes/{code}/terms', path))
   }));
   const days = createQuery(() => ({
-    queryKey: ['network', 'days', code],
+    queryKey: ['network', 'days', at],
     queryFn: () => get(api.GET('/api/network/nodes/{code}/days', path))
   }));
   let changed = $state<Partial<Terms>>({});
@@ -59,14 +62,14 @@
     );
   const usual = (day: string) =>
     run(
-      get(api.DELETE('/api/network/nodes/{code}/days/{day}', { params: { path: { code, day } } })),
+      get(api.DELETE('/api/network/nodes/{code}/days/{day}', { params: { path: { code: at, day } } })),
       `${fullDay(day)} is as usual`
     );
   const PRICE = '[0-9]+([.,][0-9]{1,2})?';
   const FIELD = 'field mt-1 block h-8 w-full text-ink';
 </script>
 
-<Dialog bind:open title="How {kept.data?.name ?? code} works" wide>
+<Dialog bind:open title="How {kept.data?.name ?? at} works" wide>
   {#if t}
     <form class="space-y-3" onsubmit={keep}>
       <div class="grid grid-cols-2 gap-3 sm:grid-cols-3">
