@@ -1,23 +1,8 @@
 package dev.ordinator.allocation;
 
 import static dev.ordinator.schema.Tables.BACKORDER;
-import static dev.ordinator.schema.Tables.CHANNEL;
-import static dev.ordinator.schema.Tables.CONSIGNMENT;
-import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
-import static dev.ordinator.schema.Tables.ITEM;
-import static dev.ordinator.schema.Tables.KIT;
-import static dev.ordinator.schema.Tables.ORDER_LINE;
 import static dev.ordinator.schema.Tables.ORDER_TAG;
-import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static java.util.stream.Collectors.toSet;
-import static org.jooq.impl.DSL.coalesce;
-import static org.jooq.impl.DSL.falseCondition;
-import static org.jooq.impl.DSL.field;
-import static org.jooq.impl.DSL.lower;
-import static org.jooq.impl.DSL.name;
-import static org.jooq.impl.DSL.noCondition;
-import static org.jooq.impl.DSL.selectOne;
-import static org.jooq.impl.DSL.sum;
 
 import dev.ordinator.allocation.RunSettings.Parts;
 import dev.ordinator.allocation.RunSettings.Scope;
@@ -28,22 +13,18 @@ import dev.ordinator.core.allocation.AllocationRun.Kit;
 import dev.ordinator.core.allocation.AllocationRun.Line;
 import dev.ordinator.core.allocation.AllocationRun.Stock;
 import dev.ordinator.core.network.Deadlines;
-import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.NodeKind;
-import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.rules.Expression;
 import dev.ordinator.desk.OrderFactsReader;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.network.Nodes.NodeCard;
 import dev.ordinator.orders.OrderLine;
-import dev.ordinator.orders.Step;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.routing.Demands;
 import dev.ordinator.routing.Wanted;
 import dev.ordinator.routing.WantedReader;
 import dev.ordinator.rulebook.Editions;
 import dev.ordinator.rulebook.Rulebook;
-import dev.ordinator.schema.tables.Item;
 import dev.ordinator.stock.Expected;
 import dev.ordinator.stock.OrderEarmarks;
 import dev.ordinator.stock.OrderEarmarks.LineItem;
@@ -54,14 +35,10 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
-import org.jooq.Condition;
 import org.jooq.DSLContext;
-import org.jooq.Field;
-import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -71,25 +48,8 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class OpenLines {
-  /** It waits for stock or for its routing, and nothing else stops it. */
-  static final Condition MAY_GO =
-      SALES_ORDER
-          .STAGE
-          .eq("APPROVED")
-          .and(SALES_ORDER.HELD.isFalse())
-          .and(SALES_ORDER.LEVEL.isNotNull())
-          .and(
-              SALES_ORDER
-                  .WAITING
-                  .isTrue()
-                  .or(SALES_ORDER.NEXT_STEP.in(Step.ROUTE.name(), Step.BATCH.name())));
-
-  private static final Field<Boolean> IN_PART =
-      coalesce(SALES_ORDER.IN_PART, CHANNEL.IN_PART).as("goes_in_part");
-  private static final Field<Integer> LEAD_DAYS = field(name("its_lead_days"), Integer.class);
-  private static final Field<Long> WANTED_UNITS = field(name("wanted_units"), Long.class);
-
   private final DSLContext db;
+  private final FoundLines found;
   private final Channels channels;
   private final Nodes nodes;
   private final Editions editions;
@@ -102,6 +62,7 @@ class OpenLines {
 
   OpenLines(
       DSLContext db,
+      FoundLines found,
       Channels channels,
       Nodes nodes,
       Editions editions,
@@ -112,6 +73,7 @@ class OpenLines {
       Expected expected,
       Clock clock) {
     this.db = db;
+    this.found = found;
     this.channels = channels;
     this.nodes = nodes;
     this.editions = editions;
@@ -122,13 +84,6 @@ class OpenLines {
     this.expected = expected;
     this.clock = clock;
   }
-
-  /**
-   * A line as it was found.
-   *
-   * @param open units that no node has yet
-   */
-  private record Found(Record row, long open) {}
 
   /** What a run is worked out from. */
   record ToGive(List<Line> lines, Stock stock) {}
@@ -146,40 +101,28 @@ class OpenLines {
   }
 
   ToGive read(RunSettings settings) {
-    List<Found> found = found(settings.scope());
-    Set<Long> asked = asked(settings.scope().expression(), found);
-    List<Found> rows =
-        found.stream().filter(f -> asked.contains(f.row().get(SALES_ORDER.ID))).toList();
-    Map<Long, Kit> kits = kits(rows);
-    Set<Long> itemIds = rows.stream().map(f -> f.row().get(ORDER_LINE.ITEM_ID)).collect(toSet());
+    List<FoundLine> found =
+        asked(settings.scope().expression(), this.found.in(settings.scope(), expected.today()));
+    Map<Long, Kit> kits = kits(found);
+    Set<Long> itemIds = found.stream().map(FoundLine::item).collect(toSet());
     kits.values().forEach(kit -> itemIds.addAll(kit.items()));
     Map<Long, NodeCard> ours = ours(settings.scope().nodes());
     List<Own> own = stock.own(itemIds, ours.keySet(), settings.earmarks());
     return new ToGive(
-        lines(settings, rows, kits, own, ours),
+        lines(settings, found, kits, own, ours),
         stock.read(itemIds, ours.keySet(), own, settings.byLot(), settings.lotsExcluded()));
   }
 
   /** By line; those of which there is always enough are left out. */
-  private Map<Long, Kit> kits(List<Found> rows) {
-    Map<Long, List<OrderLine>> lines = new LinkedHashMap<>();
-    for (Found found : rows) {
-      Record r = found.row();
-      if (r.get(KIT.ITEM_ID) != null) {
-        lines
-            .computeIfAbsent(r.get(SALES_ORDER.ID), o -> new ArrayList<>())
-            .add(
-                new OrderLine(
-                    r.get(ORDER_LINE.ID),
-                    0,
-                    "",
-                    0,
-                    r.get(ORDER_LINE.ITEM_ID),
-                    "",
-                    found.open(),
-                    r.get(ORDER_LINE.UNITS_EACH)));
-      }
-    }
+  private Map<Long, Kit> kits(List<FoundLine> found) {
+    Map<Long, List<OrderLine>> lines =
+        found.stream()
+            .filter(FoundLine::kit)
+            .collect(
+                Collectors.groupingBy(
+                    FoundLine::order,
+                    LinkedHashMap::new,
+                    Collectors.mapping(OpenLines::orderLine, Collectors.toList())));
     Map<Long, Kit> kits = new HashMap<>();
     wanted
         .of(lines)
@@ -196,20 +139,26 @@ class OpenLines {
     return kits;
   }
 
-  private Set<Long> asked(String expression, List<Found> rows) {
-    Set<Long> orders = rows.stream().map(f -> f.row().get(SALES_ORDER.ID)).collect(toSet());
+  private static OrderLine orderLine(FoundLine f) {
+    return new OrderLine(f.line(), 0, "", 0, f.item(), "", f.open(), f.unitsEach());
+  }
+
+  private List<FoundLine> asked(String expression, List<FoundLine> found) {
     if (expression.isBlank()) {
-      return orders;
+      return found;
     }
     List<Expression.Fault> faults = Expression.faults(expression);
     if (!faults.isEmpty()) {
       throw Problem.invalid("scope.expression", faults.getFirst().what());
     }
     Expression condition = new Expression(expression);
-    return facts.now(orders, condition.looksAtStock()).entrySet().stream()
-        .filter(e -> condition.holds(e.getValue()))
-        .map(Map.Entry::getKey)
-        .collect(toSet());
+    Set<Long> orders = found.stream().map(FoundLine::order).collect(toSet());
+    Set<Long> asked =
+        facts.now(orders, condition.looksAtStock()).entrySet().stream()
+            .filter(e -> condition.holds(e.getValue()))
+            .map(Map.Entry::getKey)
+            .collect(toSet());
+    return found.stream().filter(f -> asked.contains(f.order())).toList();
   }
 
   private Map<Long, NodeCard> ours(Set<String> codes) {
@@ -219,113 +168,9 @@ class OpenLines {
         .collect(Collectors.toMap(NodeCard::id, n -> n));
   }
 
-  private List<Found> found(Scope scope) {
-    Map<Long, Long> underWay = underWay();
-    var itsItem = ITEM.as("its_item");
-    return db
-        .select(
-            SALES_ORDER.ID,
-            SALES_ORDER.CHANNEL_ID,
-            SALES_ORDER.EMAIL,
-            SALES_ORDER.PRIORITY,
-            SALES_ORDER.WAITING,
-            SALES_ORDER.PLACED_AT,
-            SALES_ORDER.BASE_TOTAL,
-            SALES_ORDER.ARRIVE_BY,
-            SALES_ORDER.PROMISED_ON,
-            SALES_ORDER.LADDER,
-            SALES_ORDER.MAY_SPLIT,
-            IN_PART,
-            ORDER_LINE.ID,
-            ORDER_LINE.ITEM_ID,
-            SALES_ORDER.SHIP_COUNTRY,
-            SALES_ORDER.SHIP_POSTCODE,
-            SALES_ORDER.LEVEL,
-            ORDER_LINE.UNITS_EACH,
-            itsItem.LEAD_DAYS.as(LEAD_DAYS),
-            KIT.ITEM_ID,
-            ORDER_LINE
-                .QUANTITY
-                .minus(ORDER_LINE.CANCELLED)
-                .mul(ORDER_LINE.UNITS_EACH)
-                .as(WANTED_UNITS))
-        .from(SALES_ORDER)
-        .join(CHANNEL)
-        .on(CHANNEL.ID.eq(SALES_ORDER.CHANNEL_ID))
-        .join(ORDER_LINE)
-        .on(ORDER_LINE.ORDER_ID.eq(SALES_ORDER.ID))
-        .join(itsItem)
-        .on(itsItem.ID.eq(ORDER_LINE.ITEM_ID))
-        .leftJoin(KIT)
-        .on(KIT.ITEM_ID.eq(ORDER_LINE.ITEM_ID))
-        .where(MAY_GO)
-        .and(SALES_ORDER.FULFILLED_BY.eq("US"))
-        .and(itsItem.COUNTED.isTrue().or(KIT.ITEM_ID.isNotNull()))
-        .and(itsItem.OUT_ON.isNull().or(itsItem.OUT_ON.le(expected.today())))
-        .and(in(scope, itsItem))
-        .fetch()
-        .stream()
-        .map(r ->
-            new Found(r, r.get(WANTED_UNITS) - underWay.getOrDefault(r.get(ORDER_LINE.ID), 0L)))
-        .filter(found -> found.open() > 0)
-        .toList();
-  }
-
-  /** Units of lines that nodes have already, of orders that are not all with nodes. */
-  private Map<Long, Long> underWay() {
-    return db.select(
-            CONSIGNMENT_LINE.ORDER_LINE_ID,
-            sum(CONSIGNMENT_LINE.ORDERED.mul(ORDER_LINE.UNITS_EACH)))
-        .from(CONSIGNMENT_LINE)
-        .join(ORDER_LINE)
-        .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
-        .join(CONSIGNMENT)
-        .on(CONSIGNMENT.ID.eq(CONSIGNMENT_LINE.CONSIGNMENT_ID))
-        .join(SALES_ORDER)
-        .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
-        .where(CONSIGNMENT.STATE.notIn("RECALLED", "REFUSED"))
-        .and(SALES_ORDER.STAGE.eq("APPROVED"))
-        .groupBy(CONSIGNMENT_LINE.ORDER_LINE_ID)
-        .fetchMap(CONSIGNMENT_LINE.ORDER_LINE_ID, r -> r.value2().longValueExact());
-  }
-
-  private Condition in(Scope scope, Item item) {
-    Condition which = noCondition();
-    if (!scope.channels().isEmpty()) {
-      which = which.and(CHANNEL.CODE.in(scope.channels()));
-    }
-    if (!scope.customers().isEmpty()) {
-      Condition any = falseCondition();
-      for (String customer : scope.customers()) {
-        any =
-            any.or(lower(SALES_ORDER.EMAIL).startsWith(customer.strip().toLowerCase(Locale.ROOT)));
-      }
-      which = which.and(any);
-    }
-    if (!scope.skuFrom().isBlank()) {
-      which = which.and(item.SKU.ge(scope.skuFrom().strip()));
-    }
-    if (!scope.skuTo().isBlank()) {
-      which = which.and(item.SKU.le(scope.skuTo().strip()));
-    }
-    if (!scope.categories().isEmpty()) {
-      which = which.and(item.CATEGORY.in(scope.categories()));
-    }
-    if (!scope.tags().isEmpty()) {
-      which =
-          which.andExists(
-              selectOne()
-                  .from(ORDER_TAG)
-                  .where(ORDER_TAG.ORDER_ID.eq(SALES_ORDER.ID))
-                  .and(ORDER_TAG.TAG.in(scope.tags())));
-    }
-    Integer priority = scope.priorityTo();
-    return priority == null ? which : which.and(SALES_ORDER.PRIORITY.le(priority));
-  }
-
   private List<Line> lines(
       RunSettings settings,
-      List<Found> rows,
+      List<FoundLine> found,
       Map<Long, Kit> kits,
       List<Own> own,
       Map<Long, NodeCard> ours) {
@@ -339,68 +184,66 @@ class OpenLines {
     Map<LineItem, Long> given = earmarks.ofAllLines();
     Set<Long> givenLines = given.keySet().stream().map(LineItem::lineId).collect(toSet());
     Map<Long, List<Own>> byItem = own.stream().collect(Collectors.groupingBy(Own::item));
-    Map<Long, Set<String>> tags = tags(rows, own);
+    Map<Long, Set<String>> tags = tags(found, own);
     List<Line> lines = new ArrayList<>();
-    for (Found found : rows) {
-      Record r = found.row();
-      long id = r.get(ORDER_LINE.ID);
-      long item = r.get(ORDER_LINE.ITEM_ID);
-      Channel channel = byId.get(r.get(SALES_ORDER.CHANNEL_ID));
-      Kit kit = kits.get(id);
+    for (FoundLine f : found) {
+      Channel channel = byId.get(f.channel());
+      Kit kit = kits.get(f.line());
       // a kit is given all of what it is made of at once
       long units =
           kit == null
-              ? found.open() - given.getOrDefault(new LineItem(id, item), 0L)
-              : givenLines.contains(id) ? 0 : found.open();
+              ? f.open() - given.getOrDefault(new LineItem(f.line(), f.item()), 0L)
+              : givenLines.contains(f.line()) ? 0 : f.open();
       if (channel == null || units <= 0 || (kit != null && kit.items().isEmpty())) {
         continue;
       }
       Set<String> serving = channel.terms().nodes();
-      Destination to =
-          new Destination(r.get(SALES_ORDER.SHIP_COUNTRY), r.get(SALES_ORDER.SHIP_POSTCODE));
-      ServiceLevel level = ServiceLevel.valueOf(r.get(SALES_ORDER.LEVEL));
-      LocalDate due = due(r);
-      if (!mustLeave(settings.scope(), deadlines, to, level, serving, due)) {
+      if (!mustLeave(settings.scope(), deadlines, f, serving)) {
         continue;
       }
-      int making = settings.leadTime() ? r.get(LEAD_DAYS) : 0;
-      LocalDate start =
-          due == null ? null : deadlines.latestStart(to, level, serving, due, making).orElse(due);
       lines.add(
           new Line(
-              r.get(SALES_ORDER.ID),
-              id,
-              item,
+              f.order(),
+              f.line(),
+              f.item(),
               kit,
               units,
-              isWhole(settings.parts(), book, r),
-              r.get(SALES_ORDER.PRIORITY),
-              lacking.contains(id),
-              start == null ? Long.MAX_VALUE : start.toEpochDay(),
-              r.get(SALES_ORDER.PLACED_AT).toEpochMilli(),
-              r.get(SALES_ORDER.BASE_TOTAL),
-              settings.byLot() ? deadlines.arrival(to, level, serving).orElse(today) : today,
+              isWhole(settings.parts(), book, f),
+              f.priority(),
+              lacking.contains(f.line()),
+              latestStart(settings, deadlines, f, serving),
+              f.placedAt().toEpochMilli(),
+              f.baseTotal(),
+              settings.byLot()
+                  ? deadlines.arrival(f.to(), f.level(), serving).orElse(today)
+                  : today,
               nodesOf.computeIfAbsent(channel.id(), c -> serving(channel, ours)),
-              owners(r, channel, itemsOf(item, kit), byItem, tags)));
+              owners(f, channel, itemsOf(f.item(), kit), byItem, tags)));
     }
     return lines;
   }
 
+  /** As a day since 1970; it can wait for ever if it is due by no day. */
+  private static long latestStart(
+      RunSettings settings, Deadlines deadlines, FoundLine f, Set<String> serving) {
+    LocalDate due = f.due();
+    if (due == null) {
+      return Long.MAX_VALUE;
+    }
+    int making = settings.leadTime() ? f.leadDays() : 0;
+    return deadlines.latestStart(f.to(), f.level(), serving, due, making).orElse(due).toEpochDay();
+  }
+
   /** Whether it must be handed over within the days that a run looks at. */
-  private boolean mustLeave(
-      Scope scope,
-      Deadlines deadlines,
-      Destination to,
-      ServiceLevel level,
-      Set<String> serving,
-      @Nullable LocalDate due) {
+  private boolean mustLeave(Scope scope, Deadlines deadlines, FoundLine f, Set<String> serving) {
     Integer within = scope.leaveWithin();
     if (within == null) {
       return true;
     }
+    LocalDate due = f.due();
     return due != null
         && !deadlines
-            .shipBy(to, level, serving, due)
+            .shipBy(f.to(), f.level(), serving, due)
             .orElse(due)
             .isAfter(expected.today().plusDays(within));
   }
@@ -409,20 +252,12 @@ class OpenLines {
     return kit == null ? Set.of(item) : kit.items();
   }
 
-  private static boolean isWhole(Parts parts, Rulebook book, Record r) {
+  private static boolean isWhole(Parts parts, Rulebook book, FoundLine f) {
     return switch (parts) {
       case WHOLE -> true;
       case PART -> false;
-      case AS_SAID ->
-          !Demands.goesInPart(
-              book, r.get(SALES_ORDER.LADDER), r.get(SALES_ORDER.MAY_SPLIT), r.get(IN_PART));
+      case AS_SAID -> !Demands.goesInPart(book, f.ladder(), f.maySplit(), f.inPart());
     };
-  }
-
-  /** The day by which it is to arrive: as it was asked, or else as it was promised. */
-  private static @Nullable LocalDate due(Record r) {
-    LocalDate asked = r.get(SALES_ORDER.ARRIVE_BY);
-    return asked == null ? r.get(SALES_ORDER.PROMISED_ON) : asked;
   }
 
   private static Set<Long> serving(Channel channel, Map<Long, NodeCard> ours) {
@@ -434,7 +269,7 @@ class OpenLines {
   }
 
   private static Set<Long> owners(
-      Record r,
+      FoundLine f,
       Channel channel,
       Set<Long> items,
       Map<Long, List<Own>> byItem,
@@ -445,11 +280,10 @@ class OpenLines {
     for (Own one : own) {
       boolean its =
           switch (one.kind()) {
-            case RunStock.WAITING -> r.get(SALES_ORDER.WAITING);
+            case RunStock.WAITING -> f.waiting();
             case "CHANNEL" -> one.who().equals(channel.code());
-            case "CUSTOMER" -> one.who().equals(r.get(SALES_ORDER.EMAIL).toLowerCase(Locale.ROOT));
-            case "CAMPAIGN" ->
-                tags.getOrDefault(r.get(SALES_ORDER.ID), Set.of()).contains(one.who());
+            case "CUSTOMER" -> one.who().equals(f.email());
+            case "CAMPAIGN" -> tags.getOrDefault(f.order(), Set.of()).contains(one.who());
             default -> false;
           };
       if (its) {
@@ -459,16 +293,14 @@ class OpenLines {
     return owners;
   }
 
-  private Map<Long, Set<String>> tags(List<Found> rows, List<Own> own) {
+  private Map<Long, Set<String>> tags(List<FoundLine> found, List<Own> own) {
     if (own.stream().noneMatch(o -> o.kind().equals("CAMPAIGN"))) {
       return Map.of();
     }
     Map<Long, Set<String>> tags = new HashMap<>();
     db.select(ORDER_TAG.ORDER_ID, ORDER_TAG.TAG)
         .from(ORDER_TAG)
-        .where(
-            ORDER_TAG.ORDER_ID.in(
-                rows.stream().map(f -> f.row().get(SALES_ORDER.ID)).distinct().toList()))
+        .where(ORDER_TAG.ORDER_ID.in(found.stream().map(FoundLine::order).distinct().toList()))
         .forEach(r -> tags.computeIfAbsent(r.value1(), o -> new HashSet<>()).add(r.value2()));
     return tags;
   }

@@ -3,6 +3,10 @@ package dev.ordinator.allocation;
 import static dev.ordinator.schema.Tables.ALLOCATION_RUN;
 import static dev.ordinator.schema.Tables.ALLOCATION_RUN_LINE;
 import static dev.ordinator.schema.Tables.ALLOCATION_RUN_PART;
+import static java.util.stream.Collectors.groupingBy;
+import static java.util.stream.Collectors.mapping;
+import static java.util.stream.Collectors.toList;
+import static java.util.stream.Collectors.toMap;
 
 import dev.ordinator.core.allocation.AllocationRun.Given;
 import dev.ordinator.core.allocation.AllocationRun.Part;
@@ -11,16 +15,13 @@ import dev.ordinator.platform.RowBatch;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
-import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.json.JsonMapper;
@@ -115,7 +116,7 @@ class RunStore {
     Map<Long, Boolean> full =
         given.stream()
             .collect(
-                Collectors.toMap(
+                toMap(
                     g -> g.line().order(),
                     g -> g.units() == g.line().units(),
                     Boolean::logicalAnd,
@@ -215,45 +216,51 @@ class RunStore {
 
   /** Lines from a number on, so many at most, none of their last order cut off. */
   List<Entry> entries(long run, int from, int most) {
-    List<? extends Record> lines =
-        db.selectFrom(ALLOCATION_RUN_LINE)
-            .where(ALLOCATION_RUN_LINE.RUN_ID.eq(run))
-            .and(ALLOCATION_RUN_LINE.NO.ge(from))
-            .orderBy(ALLOCATION_RUN_LINE.NO)
-            .limit(most)
-            .fetch();
     Map<Integer, List<From>> parts =
-        db.selectFrom(ALLOCATION_RUN_PART)
+        db.select(
+                ALLOCATION_RUN_PART.NO,
+                ALLOCATION_RUN_PART.ITEM_ID,
+                ALLOCATION_RUN_PART.NODE_ID,
+                ALLOCATION_RUN_PART.FROM_EARMARK,
+                ALLOCATION_RUN_PART.PLACE_ID,
+                ALLOCATION_RUN_PART.UNITS)
+            .from(ALLOCATION_RUN_PART)
             .where(ALLOCATION_RUN_PART.RUN_ID.eq(run))
             .and(ALLOCATION_RUN_PART.NO.ge(from))
             .and(ALLOCATION_RUN_PART.NO.lt(from + most))
             .orderBy(
                 ALLOCATION_RUN_PART.NO, ALLOCATION_RUN_PART.NODE_ID, ALLOCATION_RUN_PART.ITEM_ID)
-            .fetchGroups(
-                ALLOCATION_RUN_PART.NO,
-                r ->
-                    new From(
-                        r.getItemId(),
-                        r.getNodeId(),
-                        r.getFromEarmark(),
-                        r.getPlaceId(),
-                        r.getUnits()));
-    List<Entry> entries = new ArrayList<>();
-    lines.forEach(r -> {
-      int no = r.get(ALLOCATION_RUN_LINE.NO);
-      entries.add(
-          new Entry(
-              no,
-              r.get(ALLOCATION_RUN_LINE.ORDER_ID),
-              r.get(ALLOCATION_RUN_LINE.ORDER_LINE_ID),
-              r.get(ALLOCATION_RUN_LINE.ITEM_ID),
-              r.get(ALLOCATION_RUN_LINE.WHOLE),
-              r.get(ALLOCATION_RUN_LINE.ASKED),
-              r.get(ALLOCATION_RUN_LINE.GIVEN),
-              Why.valueOf(r.get(ALLOCATION_RUN_LINE.WHY)),
-              parts.getOrDefault(no, List.of())));
-    });
-    return entries;
+            .collect(
+                groupingBy(
+                    r -> r.value1(),
+                    mapping(
+                        r -> new From(r.value2(), r.value3(), r.value4(), r.value5(), r.value6()),
+                        toList())));
+    return db.select(
+            ALLOCATION_RUN_LINE.NO,
+            ALLOCATION_RUN_LINE.ORDER_ID,
+            ALLOCATION_RUN_LINE.ORDER_LINE_ID,
+            ALLOCATION_RUN_LINE.ITEM_ID,
+            ALLOCATION_RUN_LINE.WHOLE,
+            ALLOCATION_RUN_LINE.ASKED,
+            ALLOCATION_RUN_LINE.GIVEN,
+            ALLOCATION_RUN_LINE.WHY)
+        .from(ALLOCATION_RUN_LINE)
+        .where(ALLOCATION_RUN_LINE.RUN_ID.eq(run))
+        .and(ALLOCATION_RUN_LINE.NO.ge(from))
+        .orderBy(ALLOCATION_RUN_LINE.NO)
+        .limit(most)
+        .fetch(r ->
+            new Entry(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6(),
+                r.value7(),
+                Why.valueOf(r.value8()),
+                parts.getOrDefault(r.value1(), List.of())));
   }
 
   void begin(long run, String actor) {

@@ -176,7 +176,7 @@ class RunWork {
             .where(
                 SALES_ORDER.ID.in(
                     select(ALLOCATION_RUN_LINE.ORDER_ID).from(ALLOCATION_RUN_LINE).where(among)))
-            .and(OpenLines.MAY_GO)
+            .and(FoundLines.MAY_GO)
             .orderBy(SALES_ORDER.ID)
             .forUpdate()
             .fetchSet(SALES_ORDER.ID);

@@ -19,6 +19,7 @@ import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
+import dev.ordinator.core.rules.Action.SetPriority;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
@@ -27,6 +28,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -40,6 +42,8 @@ import tools.jackson.databind.json.JsonMapper;
 @Repository
 class OrderStore {
   private static final long FIRST_NUMBER = 10_001;
+  private static final List<Integer> CLASSES =
+      IntStream.rangeClosed(SetPriority.FIRST, SetPriority.LAST).boxed().toList();
 
   private final DSLContext db;
   private final JsonMapper json;
@@ -217,14 +221,16 @@ class OrderStore {
   }
 
   /**
-   * Locks the most urgent order that the desk has something to do for, and that no one else has.
+   * Locks the most urgent order that the desk has something to do for, and that no one else has: of
+   * the first class that has one, what was due first. The classes are named, so that the index on
+   * them and on the time is read from each one's first order that is due.
    */
   Optional<Orders.Claim> claim() {
     return db.select(SALES_ORDER.ID, SALES_ORDER.NEXT_STEP)
         .from(SALES_ORDER)
-        .where(SALES_ORDER.NEXT_STEP.isNotNull())
+        .where(SALES_ORDER.PRIORITY.in(CLASSES))
         .and(SALES_ORDER.NEXT_STEP_AT.le(clock.instant()))
-        .orderBy(SALES_ORDER.PRIORITY, SALES_ORDER.ID)
+        .orderBy(SALES_ORDER.PRIORITY, SALES_ORDER.NEXT_STEP_AT, SALES_ORDER.ID)
         .limit(1)
         .forUpdate()
         .skipLocked()

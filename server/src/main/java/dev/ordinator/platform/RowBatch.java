@@ -1,6 +1,8 @@
 package dev.ordinator.platform;
 
 import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Types;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
@@ -45,7 +47,7 @@ public final class RowBatch {
         for (Map<Field<?>, @Nullable Object> row : rows) {
           int place = 1;
           for (Object value : row.values()) {
-            statement.setObject(place++, plain(value));
+            set(statement, place++, value);
           }
           statement.addBatch();
         }
@@ -54,9 +56,18 @@ public final class RowBatch {
     });
   }
 
-  private static @Nullable Object plain(@Nullable Object value) {
-    return value instanceof Instant moment
-        ? LocalDateTime.ofInstant(moment, ZoneOffset.UTC)
-        : value;
+  /** By its type: for an object the driver would look through all the types it knows. */
+  private static void set(PreparedStatement statement, int place, @Nullable Object value)
+      throws SQLException {
+    switch (value) {
+      case Long number -> statement.setLong(place, number);
+      case Integer number -> statement.setInt(place, number);
+      case String text -> statement.setString(place, text);
+      case Boolean flag -> statement.setBoolean(place, flag);
+      case Instant moment ->
+          statement.setObject(place, LocalDateTime.ofInstant(moment, ZoneOffset.UTC));
+      case null -> statement.setNull(place, Types.NULL);
+      default -> statement.setObject(place, value);
+    }
   }
 }

@@ -12,8 +12,11 @@ public sealed interface Action {
    * @param priorityClass 1 is served first
    */
   record SetPriority(int priorityClass) implements Action {
+    public static final int FIRST = 1;
+    public static final int LAST = 9;
+
     public SetPriority {
-      if (priorityClass < 1 || priorityClass > 9) {
+      if (priorityClass < FIRST || priorityClass > LAST) {
         throw new IllegalArgumentException("priority classes run from 1 to 9");
       }
     }
