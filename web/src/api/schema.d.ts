@@ -133,7 +133,7 @@ export interface paths {
             cookie?: never;
         };
         /** A run’s log as CSV */
-        get: operations["csv_4"];
+        get: operations["csv_5"];
         put?: never;
         post?: never;
         delete?: never;
@@ -255,7 +255,7 @@ export interface paths {
             cookie?: never;
         };
         /** Who waits for an item, until when, and what is expected of it */
-        get: operations["sheet_2"];
+        get: operations["sheet_3"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1118,7 +1118,7 @@ export interface paths {
             cookie?: never;
         };
         /** A count list, by bin */
-        get: operations["sheet_1"];
+        get: operations["sheet_2"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1137,7 +1137,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Close a list; what is not let in stays as it is on record */
-        post: operations["close_1"];
+        post: operations["close_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1946,7 +1946,7 @@ export interface paths {
         get: operations["closures"];
         put?: never;
         /** Close a node, or one of its lanes, from one day to another, both included */
-        post: operations["close"];
+        post: operations["close_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1984,7 +1984,7 @@ export interface paths {
         put?: never;
         post?: never;
         /** Open it again */
-        delete: operations["open_1"];
+        delete: operations["open_2"];
         options?: never;
         head?: never;
         patch?: never;
@@ -2191,7 +2191,7 @@ export interface paths {
             cookie?: never;
         };
         /** A worklist as CSV (RFC 4180) */
-        get: operations["csv_3"];
+        get: operations["csv_4"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2537,7 +2537,7 @@ export interface paths {
             cookie?: never;
         };
         /** Which rules looked at an order, and what they did; the latest look first */
-        get: operations["ofOrder"];
+        get: operations["ofOrder_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2608,7 +2608,7 @@ export interface paths {
             cookie?: never;
         };
         /** What the kits of an order leave open */
-        get: operations["open"];
+        get: operations["open_1"];
         put?: never;
         /** Choose what a kit of the order leaves open; the order goes on */
         post: operations["choose"];
@@ -2687,6 +2687,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{order}/returnable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What of an order was sent and can come back */
+        get: operations["returnable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order}/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Returns of an order */
+        get: operations["ofOrder"];
+        put?: never;
+        /** Open a return for units that were sent */
+        post: operations["open"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/planning/cases": {
         parameters: {
             query?: never;
@@ -2739,6 +2774,125 @@ export interface paths {
         put?: never;
         /** Read rates from a CSV file (currency, day, rate); orders that waited for them go on */
         post: operations["read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Returns, newest first */
+        get: operations["list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Returns as CSV, newest first */
+        get: operations["csv_3"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A return, with what came and what is most likely owed */
+        get: operations["sheet_1"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/{id}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what came, and what becomes of it */
+        post: operations["arrived"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/{id}/call-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The buyer keeps it */
+        post: operations["callOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/{id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close a return for which nothing is paid back */
+        post: operations["close"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/returns/{id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open a return again that was called off, or closed without a refund */
+        post: operations["reopen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4677,7 +4831,7 @@ export interface components {
             condition: components["schemas"]["ConditionAll"] | components["schemas"]["ConditionAny"] | components["schemas"]["ConditionNone"] | components["schemas"]["ConditionTest"] | components["schemas"]["Expression"];
             endsGroup: boolean;
             /** @enum {string} */
-            event: "RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "AMENDED" | "STAYS";
+            event: "RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "RETURN_OPENED" | "AMENDED" | "STAYS";
             id: string;
             name: string;
             on: boolean;
@@ -4873,7 +5027,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED" | "CUSTOMER_CHANGED" | "NETWORK_CHANGED" | "ASSIGNED";
+            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "RETURN_OPENED" | "RETURN_ARRIVED" | "RETURN_ENDED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED" | "CUSTOMER_CHANGED" | "NETWORK_CHANGED" | "ASSIGNED";
             text: string;
             why: string;
         };
@@ -5657,7 +5811,7 @@ export interface components {
             /** Format: int64 */
             quantity: number;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
             receipt: null | string;
             /** Format: int64 */
             receiptId: number | null;
@@ -6368,6 +6522,8 @@ export interface components {
             /** Format: int32 */
             no: number;
             reason: string;
+            /** Format: int64 */
+            rma: number | null;
         };
         RefundsRefundSheet: {
             currency: string;
@@ -6498,6 +6654,118 @@ export interface components {
             /** Format: int32 */
             released: number;
         };
+        ReturnCard: {
+            buyer: string;
+            /** Format: int64 */
+            came: number;
+            channel: string;
+            currency: string;
+            /** Format: date-time */
+            endedAt: null | string;
+            endedWhy: string;
+            /** Format: int64 */
+            id: number;
+            node: string;
+            /** Format: int64 */
+            nodeId: number;
+            note: string;
+            number: string;
+            /** Format: date-time */
+            openedAt: string;
+            openedBy: string;
+            /** Format: int64 */
+            orderId: number;
+            orderNumber: string;
+            /** @enum {string} */
+            reason: "DAMAGED" | "FAULTY" | "WRONG_ITEM" | "NOT_AS_DESCRIBED" | "UNWANTED" | "TOO_LATE" | "OTHER";
+            /** @enum {null|string} */
+            refund: "ASKED" | "SETTLED" | "WITHDRAWN" | null;
+            /** Format: int64 */
+            refunded: number;
+            /** @enum {string} */
+            stage: "AWAITED" | "ARRIVED" | "CLOSED" | "CALLED_OFF";
+            /** Format: int64 */
+            units: number;
+        };
+        ReturnStoreArrival: {
+            actor: string;
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            disposition: "RESTOCK" | "QUARANTINE" | "SCRAP" | "SUPPLIER";
+            /** Format: int64 */
+            lineId: number;
+            lot: string;
+            /** Format: int64 */
+            units: number;
+        };
+        ReturnsCame: {
+            parts: components["schemas"]["ReturnsPart"][];
+            restComes: boolean;
+        };
+        ReturnsClosing: {
+            why: string;
+        };
+        ReturnsPart: {
+            /** @enum {string} */
+            disposition: "RESTOCK" | "QUARANTINE" | "SCRAP" | "SUPPLIER";
+            /** Format: int64 */
+            lineId: number;
+            lot: string;
+            /** Format: int64 */
+            units: number;
+        };
+        ReturnsReturnLine: {
+            /** Format: int64 */
+            came: number;
+            /** Format: int64 */
+            id: number;
+            sent: components["schemas"]["ReturnsSentLine"];
+            /** Format: int64 */
+            units: number;
+        };
+        ReturnsReturnList: {
+            counts: {
+                [key: string]: number;
+            };
+            part: components["schemas"]["SliceReturnCard"];
+        };
+        ReturnsReturnSheet: {
+            arrivals: components["schemas"]["ReturnStoreArrival"][];
+            card: components["schemas"]["ReturnCard"];
+            lines: components["schemas"]["ReturnsReturnLine"][];
+            whole: {
+                [key: string]: number;
+            };
+        };
+        ReturnsReturnable: {
+            lines: components["schemas"]["ReturnsSentLine"][];
+            /** Format: int64 */
+            node: number;
+            number: string;
+        };
+        ReturnsSentLine: {
+            consignment: string;
+            /** Format: int64 */
+            id: number;
+            item: string;
+            /** Format: int64 */
+            left: number;
+            lots: string[];
+            sku: string;
+            tracked: boolean;
+            /** Format: int64 */
+            units: number;
+        };
+        ReturnsWish: {
+            node: null | string;
+            note: string;
+            /** @enum {string} */
+            reason: "DAMAGED" | "FAULTY" | "WRONG_ITEM" | "NOT_AS_DESCRIBED" | "UNWANTED" | "TOO_LATE" | "OTHER";
+            units: {
+                [key: string]: number;
+            };
+        };
         RoutingMinutes: {
             /** Format: int32 */
             minutes: number | null;
@@ -6544,7 +6812,7 @@ export interface components {
             /** Format: int32 */
             edition: number;
             /** @enum {string} */
-            event: "RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "AMENDED" | "STAYS";
+            event: "RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "RETURN_OPENED" | "AMENDED" | "STAYS";
             rules: components["schemas"]["RuleTracesShownRule"][];
         };
         RuleTracesShownRule: {
@@ -6628,7 +6896,7 @@ export interface components {
             live: components["schemas"]["RulebookLive"];
         };
         RulebookTerms: {
-            events: ("RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "AMENDED" | "STAYS")[];
+            events: ("RECEIVED" | "PAID" | "APPROVED" | "ROUTED" | "SHORT" | "RELEASED" | "REFUSED" | "PACKED" | "SHIPPED" | "DELIVERED" | "RETURN_OPENED" | "AMENDED" | "STAYS")[];
             fields: components["schemas"]["RulebookFieldTerm"][];
             levels: ("STANDARD" | "EXPRESS")[];
             names: components["schemas"]["ExpressionName"][];
@@ -6885,6 +7153,10 @@ export interface components {
             next: null | string;
             rows: components["schemas"]["MovementsMovement"][];
         };
+        SliceReturnCard: {
+            next: null | string;
+            rows: components["schemas"]["ReturnCard"][];
+        };
         SliceRunLogLogLine: {
             next: null | string;
             rows: components["schemas"]["RunLogLogLine"][];
@@ -6956,7 +7228,7 @@ export interface components {
             /** Format: int64 */
             placeId: number | null;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
         };
         StockDeskLevel: {
             /** Format: int64 */
@@ -7282,6 +7554,8 @@ export interface components {
             dispatch: number;
             /** Format: int64 */
             orders: number;
+            /** Format: int64 */
+            returns: number;
         };
         TodayPromise: {
             broken: boolean;
@@ -7408,7 +7682,7 @@ export interface components {
         };
         WorklistMark: {
             /** @enum {string} */
-            kind: "HELD" | "SNAG" | "WAITING" | "UNPAID" | "LATE" | "PART_SHIPPED";
+            kind: "HELD" | "SNAG" | "WAITING" | "UNPAID" | "LATE" | "PART_SHIPPED" | "RETURNING";
             text: string;
         };
         WorklistRow: {
@@ -7647,7 +7921,7 @@ export interface operations {
             };
         };
     };
-    csv_4: {
+    csv_5: {
         parameters: {
             query?: never;
             header?: never;
@@ -7808,7 +8082,7 @@ export interface operations {
             };
         };
     };
-    sheet_2: {
+    sheet_3: {
         parameters: {
             query?: never;
             header?: never;
@@ -9137,7 +9411,7 @@ export interface operations {
             };
         };
     };
-    sheet_1: {
+    sheet_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -9159,7 +9433,7 @@ export interface operations {
             };
         };
     };
-    close_1: {
+    close_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -10344,7 +10618,7 @@ export interface operations {
             };
         };
     };
-    close: {
+    close_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -10391,7 +10665,7 @@ export interface operations {
             };
         };
     };
-    open_1: {
+    open_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -10746,7 +11020,7 @@ export interface operations {
             };
         };
     };
-    csv_3: {
+    csv_4: {
         parameters: {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";
@@ -11190,7 +11464,7 @@ export interface operations {
             };
         };
     };
-    ofOrder: {
+    ofOrder_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -11278,7 +11552,7 @@ export interface operations {
             };
         };
     };
-    open: {
+    open_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -11438,6 +11712,76 @@ export interface operations {
             };
         };
     };
+    returnable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnsReturnable"];
+                };
+            };
+        };
+    };
+    ofOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnCard"][];
+                };
+            };
+        };
+    };
+    open: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnsWish"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnCard"];
+                };
+            };
+        };
+    };
     solve: {
         parameters: {
             query?: never;
@@ -11527,6 +11871,163 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RatesRead"];
                 };
+            };
+        };
+    };
+    list: {
+        parameters: {
+            query?: {
+                pile?: "AWAITED" | "OWED" | "PAYING" | "ENDED" | "ALL";
+                search?: string;
+                after?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnsReturnList"];
+                };
+            };
+        };
+    };
+    csv_3: {
+        parameters: {
+            query?: {
+                pile?: "AWAITED" | "OWED" | "PAYING" | "ENDED" | "ALL";
+                search?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    sheet_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReturnsReturnSheet"];
+                };
+            };
+        };
+    };
+    arrived: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnsCame"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    callOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    close: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReturnsClosing"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    reopen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -13156,7 +13657,7 @@ export interface operations {
             query?: {
                 item?: number;
                 node?: string;
-                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
                 actor?: string;
                 receipt?: number;
                 count?: number;
@@ -13187,7 +13688,7 @@ export interface operations {
             query?: {
                 item?: number;
                 node?: string;
-                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
                 actor?: string;
                 receipt?: number;
                 count?: number;

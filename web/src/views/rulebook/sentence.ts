@@ -22,6 +22,7 @@ export const EVENTS: Record<RuleEvent, string> = {
   PACKED: 'packed',
   SHIPPED: 'shipped',
   DELIVERED: 'delivered',
+  RETURN_OPENED: 'to be sent back',
   AMENDED: 'amended',
   STAYS: 'standing'
 };

@@ -18,6 +18,7 @@
     'HAND_OVER',
     'CHANNEL_SHIPPED',
     'SCRAP',
+    'TO_SUPPLIER',
     'QUARANTINE',
     'MOVE',
     'TRANSFER_OUT',

@@ -47,6 +47,7 @@ class DemoRefunds {
       refunds.ask(
           order.value1(),
           1,
+          null,
           new Refund.Asked(
               Map.of(Long.toString(order.value2()), 1L),
               Money.of(0, order.value3()),

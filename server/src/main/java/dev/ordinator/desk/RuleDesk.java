@@ -36,6 +36,7 @@ class RuleDesk {
           EventKind.PACKED, RuleEvent.PACKED,
           EventKind.HANDED_OVER, RuleEvent.SHIPPED,
           EventKind.DELIVERED, RuleEvent.DELIVERED,
+          EventKind.RETURN_OPENED, RuleEvent.RETURN_OPENED,
           EventKind.AMENDED, RuleEvent.AMENDED);
 
   private final Editions editions;

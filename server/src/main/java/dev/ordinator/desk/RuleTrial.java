@@ -42,6 +42,7 @@ class RuleTrial {
           EventKind.PACKED, RuleEvent.PACKED,
           EventKind.HANDED_OVER, RuleEvent.SHIPPED,
           EventKind.DELIVERED, RuleEvent.DELIVERED,
+          EventKind.RETURN_OPENED, RuleEvent.RETURN_OPENED,
           EventKind.AMENDED, RuleEvent.AMENDED);
 
   private final DSLContext db;

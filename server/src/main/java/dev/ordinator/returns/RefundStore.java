@@ -6,6 +6,7 @@ import static dev.ordinator.schema.Tables.ORDER_PAYMENT;
 import static dev.ordinator.schema.Tables.REFUND;
 import static dev.ordinator.schema.Tables.REFUND_LINE;
 import static dev.ordinator.schema.Tables.REFUND_TENDER;
+import static dev.ordinator.schema.Tables.RMA;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static org.jooq.impl.DSL.sum;
 
@@ -173,6 +174,12 @@ class RefundStore {
         .on(ORDER_LINE.ID.eq(REFUND_LINE.ORDER_LINE_ID))
         .where(REFUND_LINE.REFUND_ID.eq(refundId))
         .fetchMap(ORDER_LINE.EXTERNAL_ID, REFUND_LINE.UNITS);
+  }
+
+  /** Whether goods came back with a return of an order, and nobody said yet what is owed. */
+  boolean isOwed(long orderId, long rmaId) {
+    return db.fetchExists(
+        RMA, RMA.ID.eq(rmaId).and(RMA.ORDER_ID.eq(orderId)).and(ReturnStore.OWED));
   }
 
   List<RefundCard> ofOrder(long orderId) {

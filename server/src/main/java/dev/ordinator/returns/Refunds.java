@@ -29,6 +29,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -147,9 +148,11 @@ public class Refunds {
    *
    * @param no the number it will have: if another was asked for since somebody looked, it is
    *     refused
+   * @param rmaId the return with which the goods came back; null: nothing did
    */
   @Transactional
-  public long ask(long orderId, int no, Refund.Asked asked, String reason, String actor) {
+  public long ask(
+      long orderId, int no, @Nullable Long rmaId, Refund.Asked asked, String reason, String actor) {
     if (reason.isBlank() || reason.length() > 200) {
       throw Problem.invalid("reason", "say why, in at most 200 characters");
     }
@@ -157,9 +160,12 @@ public class Refunds {
     if (no != store.ofOrder(orderId).size() + 1) {
       throw Problem.conflict("another refund was asked for meanwhile; look at it again");
     }
+    if (rmaId != null && !store.isOwed(orderId, rmaId)) {
+      throw Problem.conflict("nothing is owed for that return, or it is being paid back already");
+    }
     Basis basis = basis(orderId);
     Refund refund = workOut(basis, asked);
-    long id = keep(basis, no, refund, reason.strip(), actor);
+    long id = keep(basis, no, rmaId, refund, reason.strip(), actor);
     outbox.post(
         Outbox.Kind.REFUND,
         basis.order(),
@@ -176,10 +182,12 @@ public class Refunds {
     return id;
   }
 
-  private long keep(Basis basis, int no, Refund refund, String reason, String actor) {
+  private long keep(
+      Basis basis, int no, @Nullable Long rmaId, Refund refund, String reason, String actor) {
     long id =
         db.insertInto(REFUND)
             .set(REFUND.ORDER_ID, basis.order().id())
+            .set(REFUND.RMA_ID, rmaId)
             .set(REFUND.NO, no)
             .set(REFUND.AMOUNT, refund.total().minor())
             .set(REFUND.SHIPPING, refund.shipping().minor())

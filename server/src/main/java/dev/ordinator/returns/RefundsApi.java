@@ -83,8 +83,9 @@ class RefundsApi {
 
   /**
    * @param no the number that it will have, as the sheet said
+   * @param rma id of the return with which the goods came back; null: nothing did
    */
-  record RefundOrder(int no, RefundAsked asked, String reason) {}
+  record RefundOrder(int no, @Nullable Long rma, RefundAsked asked, String reason) {}
 
   /** What would be paid back; amounts in minor units. */
   record WorkedOut(Map<Long, Long> lines, List<Part> tenders, long total) {}
@@ -154,6 +155,7 @@ class RefundsApi {
     refunds.ask(
         order,
         wanted.no(),
+        wanted.rma(),
         wanted.asked().in(refunds.basis(order).order().currency()),
         wanted.reason(),
         who());

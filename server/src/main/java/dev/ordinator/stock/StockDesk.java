@@ -348,6 +348,7 @@ public class StockDesk {
           case PICK,
               PUT_BACK,
               HAND_OVER,
+              TO_SUPPLIER,
               CHANNEL_SHIPPED,
               ASSEMBLE,
               BREAK,

@@ -64,6 +64,8 @@ public class StockLedger {
     PUT_BACK,
     HAND_OVER,
     SCRAP,
+    /** It goes back to whoever supplied it. */
+    TO_SUPPLIER,
     /** A channel sent it from its own depot, and told us afterwards. */
     CHANNEL_SHIPPED,
     /** Kits were put together: the kit comes, its components go. */

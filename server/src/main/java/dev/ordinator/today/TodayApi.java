@@ -16,6 +16,7 @@ import dev.ordinator.dispatch.DispatchBoard.NodeRow;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
+import dev.ordinator.returns.Returns;
 import dev.ordinator.worklist.SnagQueries;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
@@ -40,6 +41,7 @@ class TodayApi {
   private final DSLContext db;
   private final DispatchBoard board;
   private final SnagQueries snags;
+  private final Returns returns;
   private final OrdinatorSettings settings;
   private final Clock clock;
 
@@ -47,11 +49,13 @@ class TodayApi {
       DSLContext db,
       DispatchBoard board,
       SnagQueries snags,
+      Returns returns,
       OrdinatorSettings settings,
       Clock clock) {
     this.db = db;
     this.board = board;
     this.snags = snags;
+    this.returns = returns;
     this.settings = settings;
     this.clock = clock;
   }
@@ -82,8 +86,9 @@ class TodayApi {
 
   /**
    * @param backorders orders whose promise breaks unless something is done
+   * @param returns that came, and nobody has said what is owed
    */
-  record Counts(long orders, long dispatch, long backorders, long channels) {}
+  record Counts(long orders, long dispatch, long backorders, long returns, long channels) {}
 
   @Operation(summary = "What needs a person now, and whether today’s promises will be kept")
   @GetMapping("/api/today")
@@ -123,6 +128,7 @@ class TodayApi {
         stuck,
         dispatch,
         db.fetchCount(SALES_ORDER, BreakingPromises.BREAKS),
+        returns.owed(),
         open.stream().filter(s -> s.listingId() != null || s.refusedId() != null).count());
   }
 

@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_HOLD;
+import static dev.ordinator.schema.Tables.RMA;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
@@ -28,6 +29,7 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -73,7 +75,8 @@ class Worklist {
     WAITING,
     UNPAID,
     LATE,
-    PART_SHIPPED
+    PART_SHIPPED,
+    RETURNING
   }
 
   record Mark(MarkKind kind, String text) {}
@@ -176,6 +179,7 @@ class Worklist {
     List<Long> ids = found.getValues(SALES_ORDER.ID);
     Map<Long, List<Branch>> branches = branches(ids);
     Map<Long, List<Mark>> blocks = blocks(found);
+    Set<Long> returning = returning(ids);
     Map<Long, String> channels =
         db.select(CHANNEL.ID, CHANNEL.NAME).from(CHANNEL).fetchMap(CHANNEL.ID, CHANNEL.NAME);
     return found.map(r ->
@@ -183,10 +187,12 @@ class Worklist {
             r,
             channels.getOrDefault(r.get(SALES_ORDER.CHANNEL_ID), ""),
             branches.getOrDefault(r.get(SALES_ORDER.ID), List.of()),
-            blocks.getOrDefault(r.get(SALES_ORDER.ID), List.of())));
+            blocks.getOrDefault(r.get(SALES_ORDER.ID), List.of()),
+            returning.contains(r.get(SALES_ORDER.ID))));
   }
 
-  private Row toRow(Record r, String channel, List<Branch> branches, List<Mark> blocks) {
+  private Row toRow(
+      Record r, String channel, List<Branch> branches, List<Mark> blocks, boolean returning) {
     List<Mark> marks = new ArrayList<>(blocks);
     Stage stage = Stage.valueOf(r.get(SALES_ORDER.STAGE));
     PaymentState payment = PaymentState.valueOf(r.get(SALES_ORDER.PAYMENT_STATE));
@@ -202,6 +208,9 @@ class Worklist {
     }
     if (Boolean.TRUE.equals(r.get(SALES_ORDER.PART_SHIPPED))) {
       marks.add(new Mark(MarkKind.PART_SHIPPED, "part shipped"));
+    }
+    if (returning) {
+      marks.add(new Mark(MarkKind.RETURNING, "being returned"));
     }
     return new Row(
         r.get(SALES_ORDER.ID),
@@ -222,6 +231,15 @@ class Worklist {
         r.get(SALES_ORDER.BASE_TOTAL),
         r.get(SALES_ORDER.PLACED_AT),
         marks);
+  }
+
+  /** Of which something is to come back, or came and is not settled. */
+  private Set<Long> returning(List<Long> orderIds) {
+    return db.select(RMA.ORDER_ID)
+        .from(RMA)
+        .where(RMA.ORDER_ID.in(orderIds))
+        .and(RMA.STATE.in("AWAITED", "ARRIVED"))
+        .fetchSet(RMA.ORDER_ID);
   }
 
   private Map<Long, List<Branch>> branches(List<Long> orderIds) {

@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
 import dev.ordinator.testing.Visitor.Answer;
@@ -393,6 +394,33 @@ class RulebookTest {
         .until(() -> timeline("RB11").contains("holds of rules"));
     here.awaitMark("RB11", "call her");
     assertThat(here.order("RB11").path("stage").asString()).isEqualTo("RECEIVED");
+  }
+
+  @Test
+  void aReturnThatIsOpenedIsLookedAt() {
+    JsonNode shown =
+        change(
+            put(
+                rule(
+                    "back",
+                    "RETURN_OPENED",
+                    test("COUNTRY", "IS", "DE"),
+                    "{'do':'addTag','tag':'sent-back'}")));
+    makeLive(shown, "returns from abroad");
+    arrives("RB60", "DE");
+    long order = id("RB60");
+    Packer.packAndHandOver(here.world(), order);
+    assertThat(timeline("RB60")).doesNotContain("sent-back");
+    long line =
+        here.mara()
+            .read("/api/orders/" + order + "/returnable")
+            .path("lines")
+            .get(0)
+            .path("id")
+            .asLong();
+    Object wish = Map.of("reason", "FAULTY", "note", "", "units", Map.of(line, 1));
+    assertThat(post("/api/orders/" + order + "/returns", wish).status()).isEqualTo(201);
+    assertThat(timeline("RB60")).contains("sent-back");
   }
 
   private static JsonNode arrives(String externalId, String country) {

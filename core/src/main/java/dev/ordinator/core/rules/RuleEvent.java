@@ -15,6 +15,8 @@ public enum RuleEvent {
   /** A consignment was handed over to its carrier. */
   SHIPPED,
   DELIVERED,
+  /** A buyer is to send something of it back. */
+  RETURN_OPENED,
   AMENDED,
   /** It has stood in one stage for as long as the rule says. */
   STAYS
