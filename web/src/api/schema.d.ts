@@ -5920,6 +5920,7 @@ export interface components {
             perUnit: number;
             /** Format: int32 */
             processingDays: number;
+            returnsTo: string;
             timeZone: string;
             workdays: string;
         };

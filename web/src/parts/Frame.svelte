@@ -32,6 +32,7 @@
     Orders: counts.data?.orders,
     Dispatch: counts.data?.dispatch,
     Backorders: counts.data?.backorders,
+    Returns: counts.data?.returns,
     Channels: counts.data?.channels
   });
 

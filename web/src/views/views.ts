@@ -7,6 +7,7 @@ export const VIEWS = [
   { name: 'Dispatch', path: '/dispatch', key: 'd', group: 'Work', packer: true },
   { name: 'Backorders', path: '/backorders', key: 'b', group: 'Work', packer: false },
   { name: 'Suppliers', path: '/suppliers', key: 'u', group: 'Work', packer: false },
+  { name: 'Returns', path: '/returns', key: 'e', group: 'Work', packer: false },
   { name: 'Stock', path: '/stock', key: 's', group: 'Shape', packer: false },
   { name: 'Channels', path: '/channels', key: 'c', group: 'Shape', packer: false },
   { name: 'Rulebook', path: '/rulebook', key: 'r', group: 'Shape', packer: false },
@@ -23,6 +24,7 @@ const backorders = wrap({ asyncComponent: () => import('./backorders/Backorders.
 const breaking = wrap({ asyncComponent: () => import('./backorders/Breaking.svelte') });
 const runs = wrap({ asyncComponent: () => import('./backorders/Runs.svelte') });
 const suppliers = wrap({ asyncComponent: () => import('./suppliers/Suppliers.svelte') });
+const returns = wrap({ asyncComponent: () => import('./returns/Returns.svelte') });
 const stock = wrap({ asyncComponent: () => import('./stock/Stock.svelte') });
 const ledger = wrap({ asyncComponent: () => import('./stock/Ledger.svelte') });
 const counts = wrap({ asyncComponent: () => import('./counts/Counts.svelte') });
@@ -43,6 +45,8 @@ export const routes = {
   '/backorders/runs/:id': runs,
   '/backorders/:id': backorders,
   '/suppliers': suppliers,
+  '/returns': returns,
+  '/returns/:id': returns,
   '/stock': stock,
   '/stock/ledger': ledger,
   '/stock/counts': counts,

@@ -29,6 +29,10 @@
     queryKey: ['network', 'days', at],
     queryFn: () => get(api.GET('/api/network/nodes/{code}/days', path))
   }));
+  const nodes = createQuery(() => ({
+    queryKey: ['stock', 'nodes'],
+    queryFn: () => get(api.GET('/api/stock/nodes'))
+  }));
   let changed = $state<Partial<Terms>>({});
   let problem = $state('');
   let another = $state('');
@@ -150,6 +154,17 @@
             value={t.hazards.join(' ')}
             oninput={(e) => (changed.hazards = e.currentTarget.value.split(/[\s,]+/).filter(Boolean))}
           /></label
+        >
+        <label class="text-soft"
+          >What it sent comes back to<select
+            class={FIELD}
+            value={t.returnsTo}
+            onchange={(e) => (changed.returnsTo = e.currentTarget.value)}
+            ><option value={at}>itself</option
+            >{#each (nodes.data ?? []).filter((n) => n.code !== at) as n (n.id)}<option value={n.code}
+                >{n.name}</option
+              >{/each}</select
+          ></label
         >
       </div>
       {#if problem}<p class="text-madder" role="alert">{problem}</p>{/if}

@@ -15,6 +15,7 @@
   import AskDialog from './AskDialog.svelte';
   import Customer from './Customer.svelte';
   import Lines from './Lines.svelte';
+  import OrderReturns from './OrderReturns.svelte';
   import Parcels from './Parcels.svelte';
   import Refunds from './Refunds.svelte';
   import Timeline from './Timeline.svelte';
@@ -166,7 +167,7 @@
       {#if tab === 'parcels'}<Parcels {sheet} />
       {:else if tab === 'why'}<WhyHere {id} {movable} />
       {:else if tab === 'timeline'}<Timeline entries={sheet.timeline} />
-      {:else}<Lines {sheet} /><Waits {sheet} /><Refunds order={row} /><Whose
+      {:else}<Lines {sheet} /><Waits {sheet} /><OrderReturns {sheet} /><Refunds order={row} /><Whose
           {sheet}
         />{#if sheet.email}<Customer email={sheet.email} />{/if}{/if}
     </div>

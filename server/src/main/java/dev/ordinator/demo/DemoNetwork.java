@@ -7,6 +7,7 @@ import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.NODE_HOLIDAY;
 import static dev.ordinator.schema.Tables.ZONE;
 import static dev.ordinator.schema.Tables.ZONE_MATCH;
+import static org.jooq.impl.DSL.select;
 
 import dev.ordinator.platform.OrdinatorSettings;
 import java.time.Clock;
@@ -153,6 +154,12 @@ class DemoNetwork {
                 ""))) {
       node(node, position++);
     }
+    // what suppliers sent comes back to the warehouse
+    var warehouse = NODE.as("warehouse");
+    db.update(NODE)
+        .set(NODE.RETURNS_TO, select(warehouse.ID).from(warehouse).where(warehouse.CODE.eq("STW")))
+        .where(NODE.KIND.eq("SUPPLIER"))
+        .execute();
     carrier("HERON", "Heron Parcel");
     carrier("DUNLIN", "Dunlin Post");
     int order = 0;

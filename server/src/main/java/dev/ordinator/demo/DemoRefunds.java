@@ -1,7 +1,9 @@
 package dev.ordinator.demo;
 
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.REFUND;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static org.jooq.impl.DSL.selectOne;
 
 import dev.ordinator.core.money.Money;
 import dev.ordinator.core.returns.Refund;
@@ -39,6 +41,7 @@ class DemoRefunds {
             .where(SALES_ORDER.STAGE.eq("DELIVERED"))
             .and(SALES_ORDER.PAYMENT_STATE.eq("PAID"))
             .and(ORDER_LINE.UNIT_PRICE.gt(1_000L))
+            .andNotExists(selectOne().from(REFUND).where(REFUND.ORDER_ID.eq(SALES_ORDER.ID)))
             .orderBy(SALES_ORDER.ID.desc())
             .limit(REASONS.size())
             .fetch();

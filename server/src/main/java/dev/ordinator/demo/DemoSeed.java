@@ -142,6 +142,7 @@ public class DemoSeed {
       Tracking tracking,
       Nodes nodes,
       DemoRefunds refunds,
+      DemoReturns returns,
       DemoStock stock,
       DemoSuppliers suppliers,
       DemoBackorders backorders,
@@ -183,6 +184,7 @@ public class DemoSeed {
               outbox,
               tracking,
               refusals,
+              returns,
               nodes,
               http,
               carrierUrl,
@@ -263,6 +265,7 @@ public class DemoSeed {
     private final Outbox outbox;
     private final Tracking tracking;
     private final Refusals refusals;
+    private final DemoReturns returns;
     private final Nodes nodes;
     private final RestClient http;
     private final String carrierUrl;
@@ -279,6 +282,7 @@ public class DemoSeed {
         Outbox outbox,
         Tracking tracking,
         Refusals refusals,
+        DemoReturns returns,
         Nodes nodes,
         RestClient http,
         String carrierUrl,
@@ -293,6 +297,7 @@ public class DemoSeed {
       this.outbox = outbox;
       this.tracking = tracking;
       this.refusals = refusals;
+      this.returns = returns;
       this.nodes = nodes;
       this.http = http;
       this.carrierUrl = carrierUrl;
@@ -411,6 +416,7 @@ public class DemoSeed {
       for (int part : List.of(0, 1, 3, 5)) {
         happen(start.plusSeconds(part * pace + 1), () -> tracking.askAbout(consignment.id()));
       }
+      returns.after(consignment, start.plusSeconds(5 * pace), DemoSeed.this::happen);
     }
 
     private void tellPace(String tracking, Instant collectedAt, long stretch) {

@@ -1,11 +1,13 @@
 package dev.ordinator.network;
 
 import static dev.ordinator.schema.Tables.NODE;
+import static org.jooq.impl.DSL.coalesce;
 
 import dev.ordinator.core.network.WorkCalendar;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.schema.tables.records.NodeRecord;
 import java.time.DateTimeException;
 import java.time.LocalTime;
 import java.time.ZoneId;
@@ -38,6 +40,7 @@ public class NodeTerms {
    * @param perConsignment what handling costs, in minor units of the base currency; {@code perLine}
    *     and {@code perUnit} likewise
    * @param hazards classes of goods that it may handle
+   * @param returnsTo code of the node to which what it sent comes back; its own: to itself
    */
   public record Terms(
       String name,
@@ -49,24 +52,33 @@ public class NodeTerms {
       long perConsignment,
       long perLine,
       long perUnit,
-      Set<String> hazards) {}
+      Set<String> hazards,
+      String returnsTo) {}
 
   public Terms of(long nodeId) {
-    return db.selectFrom(NODE)
+    var back = NODE.as("back");
+    return db.select(NODE, back.CODE)
+        .from(NODE)
+        .join(back)
+        .on(back.ID.eq(coalesce(NODE.RETURNS_TO, NODE.ID)))
         .where(NODE.ID.eq(nodeId))
-        .fetchOptional(n ->
-            new Terms(
-                n.getName(),
-                n.getTimeZone(),
-                n.getWorkdays(),
-                n.getCutOff(),
-                n.getProcessingDays(),
-                n.getCapacityPerDay(),
-                n.getHandlingPerConsignment(),
-                n.getHandlingPerLine(),
-                n.getHandlingPerUnit(),
-                n.getHazards().isEmpty() ? Set.of() : Set.of(n.getHazards().split(","))))
+        .fetchOptional(r -> terms(r.value1(), r.value2()))
         .orElseThrow(() -> Problem.notFound("node " + nodeId));
+  }
+
+  private static Terms terms(NodeRecord n, String returnsTo) {
+    return new Terms(
+        n.getName(),
+        n.getTimeZone(),
+        n.getWorkdays(),
+        n.getCutOff(),
+        n.getProcessingDays(),
+        n.getCapacityPerDay(),
+        n.getHandlingPerConsignment(),
+        n.getHandlingPerLine(),
+        n.getHandlingPerUnit(),
+        n.getHazards().isEmpty() ? Set.of() : Set.of(n.getHazards().split(",")),
+        returnsTo);
   }
 
   /**
@@ -108,6 +120,12 @@ public class NodeTerms {
   @Transactional
   public void set(long nodeId, Terms terms, String actor) {
     check(terms);
+    long back =
+        db.select(NODE.ID)
+            .from(NODE)
+            .where(NODE.CODE.eq(terms.returnsTo()))
+            .fetchOptional(NODE.ID)
+            .orElseThrow(() -> Problem.invalid("returnsTo", "the code of a node"));
     int changed =
         db.update(NODE)
             .set(NODE.NAME, terms.name().strip())
@@ -120,6 +138,7 @@ public class NodeTerms {
             .set(NODE.HANDLING_PER_LINE, terms.perLine())
             .set(NODE.HANDLING_PER_UNIT, terms.perUnit())
             .set(NODE.HAZARDS, String.join(",", new TreeSet<>(terms.hazards())))
+            .set(NODE.RETURNS_TO, back == nodeId ? null : back)
             .where(NODE.ID.eq(nodeId))
             .execute();
     if (changed == 0) {

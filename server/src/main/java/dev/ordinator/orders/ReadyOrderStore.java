@@ -99,6 +99,7 @@ class ReadyOrderStore {
     row.put(SALES_ORDER.STAGE, (approved ? Stage.APPROVED : Stage.RECEIVED).name());
     row.put(SALES_ORDER.STAGE_SINCE, clock.instant());
     row.put(SALES_ORDER.NEXT_STEP, approved ? Step.ROUTE.name() : null);
+    row.put(SALES_ORDER.NEXT_STEP_AT, approved ? clock.instant() : null);
     row.put(SALES_ORDER.APPROVED_AT, approved ? clock.instant() : null);
     row.put(SALES_ORDER.LEVEL, ready.level().name());
     row.put(SALES_ORDER.PRIORITY, ready.priority().orElse(PRIORITY));

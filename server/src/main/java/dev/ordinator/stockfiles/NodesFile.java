@@ -49,7 +49,8 @@ class NodesFile implements StockFile {
         Column.may("per consignment", "what handling costs", "1.20"),
         Column.may("per line", "what handling costs", "0.30"),
         Column.may("per unit", "what handling costs", "0.05"),
-        Column.may("hazards", "classes, blanks between; none: none", "3 9"));
+        Column.may("hazards", "classes, blanks between; none: none", "3 9"),
+        Column.may("returns to", "code of the node to which what it sent comes back", "STW"));
   }
 
   @Override
@@ -70,7 +71,8 @@ class NodesFile implements StockFile {
                   Cells.written(t.perConsignment(), settings.baseCurrency()),
                   Cells.written(t.perLine(), settings.baseCurrency()),
                   Cells.written(t.perUnit(), settings.baseCurrency()),
-                  String.join(" ", new TreeSet<>(t.hazards()))));
+                  String.join(" ", new TreeSet<>(t.hazards())),
+                  t.returnsTo()));
         });
   }
 
@@ -100,6 +102,7 @@ class NodesFile implements StockFile {
               .note("per line", before.perLine(), after.perLine())
               .note("per unit", before.perUnit(), after.perUnit())
               .note("hazards", before.hazards(), after.hazards())
+              .note("returns to", before.returnsTo(), after.returnsTo())
               .words());
     }
 
@@ -128,7 +131,8 @@ class NodesFile implements StockFile {
         or(cells.amount("per consignment", currency), before.perConsignment()),
         or(cells.amount("per line", currency), before.perLine()),
         or(cells.amount("per unit", currency), before.perUnit()),
-        cells.has("hazards") ? cells.words("hazards") : before.hazards());
+        cells.has("hazards") ? cells.words("hazards") : before.hazards(),
+        cells.has("returns to") ? cells.text("returns to") : before.returnsTo());
   }
 
   private static @Nullable Integer capacity(@Nullable Integer before, Cells cells) {

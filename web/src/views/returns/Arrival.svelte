@@ -1,0 +1,122 @@
+<script lang="ts">
+  import { untrack } from 'svelte';
+  import { tinykeys } from 'tinykeys';
+  import { api, get, type Schemas } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
+  import { plural } from '../../parts/format';
+  import { useDoing } from '../../state/doing';
+  import { free } from '../../state/keys';
+  import { DISPOSITIONS, likely, parts, sum, type Disposition, type Sorted } from './words';
+
+  let { sheet }: { sheet: Schemas['ReturnsReturnSheet'] } = $props();
+
+  const run = useDoing();
+  const kinds = Object.keys(DISPOSITIONS) as Disposition[];
+  const awaited = (l: Schemas['ReturnsReturnLine']) => l.units - l.came;
+  const lines = $derived(sheet.lines.filter((l) => awaited(l) > 0));
+  // what most likely came is there already: all of it, as its reason suggests
+  let sorted = $state<Record<number, Sorted>>(
+    untrack(() =>
+      Object.fromEntries(sheet.lines.map((l) => [l.id, { [likely(sheet.card.reason)]: awaited(l) }]))
+    )
+  );
+  let lots = $state<Record<number, string>>(
+    untrack(() => Object.fromEntries(sheet.lines.map((l) => [l.id, l.sent.lots[0] ?? ''])))
+  );
+  let restComes = $state(true);
+  const units = $derived(lines.reduce((all, l) => all + sum(sorted[l.id] ?? {}), 0));
+  const missing = $derived(lines.reduce((all, l) => all + awaited(l), 0) - units);
+  const tooMany = $derived(lines.find((l) => sum(sorted[l.id] ?? {}) > awaited(l)));
+  const ready = $derived(units > 0 && !tooMany);
+
+  const book = () =>
+    run(
+      get(
+        api.POST('/api/returns/{id}/arrival', {
+          params: { path: { id: sheet.card.id } },
+          body: { parts: parts(sorted, lots), restComes }
+        })
+      ),
+      `${plural(units, 'unit')} booked in at ${sheet.card.node}`
+    );
+  $effect(() =>
+    tinykeys(window, {
+      e: (event) => {
+        if (free(event) && ready) void book();
+      }
+    })
+  );
+</script>
+
+<form
+  class="space-y-3"
+  onsubmit={(event) => {
+    event.preventDefault();
+    void book();
+  }}
+>
+  <h3 class="font-[650]">What came, and what becomes of it?</h3>
+  <table class="w-full table-fixed">
+    <colgroup
+      ><col />{#each kinds as kind (kind)}<col class="w-[76px]" />{/each}</colgroup
+    >
+    <thead
+      ><tr
+        ><th class="py-1 pe-2">To come</th>{#each kinds as kind (kind)}<th class="px-1 text-right"
+            >{DISPOSITIONS[kind]}</th
+          >{/each}</tr
+      ></thead
+    >
+    <tbody>
+      {#each lines as line (line.id)}
+        {@const its = sorted[line.id] ??= {}}
+        <tr class="border-t border-line">
+          <td class="py-1 pe-2"
+            ><span class="block truncate" title={line.sent.item}>{awaited(line)} × {line.sent.item}</span>
+            <span class="block truncate text-xs text-soft"
+              ><span class="font-mono">{line.sent.sku}</span> · {line.sent.consignment}</span
+            >
+            {#if line.sent.tracked}
+              <input
+                class="field mt-0.5 h-6 w-full font-mono text-xs"
+                list="lots-{line.id}"
+                placeholder="lot or number"
+                aria-label="Lot of {line.sent.item}"
+                bind:value={lots[line.id]}
+              />
+              <datalist id="lots-{line.id}"
+                >{#each line.sent.lots as lot (lot)}<option value={lot}></option>{/each}</datalist
+              >
+            {/if}</td
+          >
+          {#each kinds as kind (kind)}
+            <td class="px-1 text-right align-top"
+              ><input
+                class="field mt-1 h-7 w-16 text-right"
+                type="number"
+                min="0"
+                max={awaited(line)}
+                aria-label="{DISPOSITIONS[kind]}: {line.sent.item}"
+                value={its[kind] ?? ''}
+                oninput={(event) => (its[kind] = event.currentTarget.valueAsNumber || 0)}
+              /></td
+            >
+          {/each}
+        </tr>
+      {/each}
+    </tbody>
+  </table>
+  {#if tooMany}
+    <p class="text-madder" role="alert">
+      Only {awaited(tooMany)} of {tooMany.sent.item} are to come.
+    </p>
+  {:else if missing > 0}
+    <label class="flex items-center gap-2"
+      ><input type="checkbox" bind:checked={restComes} /> the other {plural(missing, 'unit')} still {missing ===
+      1
+        ? 'comes'
+        : 'come'}</label
+    >
+  {/if}
+  <Button main type="submit" disabled={!ready} key="e">Book in {plural(units, 'unit')}</Button>
+</form>
