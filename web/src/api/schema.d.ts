@@ -6666,6 +6666,9 @@ export interface components {
             endedWhy: string;
             /** Format: int64 */
             id: number;
+            item: string;
+            /** Format: int32 */
+            lines: number;
             node: string;
             /** Format: int64 */
             nodeId: number;

@@ -13,9 +13,11 @@
     start: Record<number, number>;
     /** the return with which the goods came back */
     rma?: number | null;
+    /** what is said of it, unless something else is */
+    why?: string;
     onasked?: () => void;
   }
-  let { orderId, sheet, start, rma = null, onasked }: Props = $props();
+  let { orderId, sheet, start, rma = null, why = '', onasked }: Props = $props();
 
   const client = useQueryClient();
   const path = $derived({ params: { path: { order: orderId } } });
@@ -24,7 +26,8 @@
   let shipping = $state<'none' | 'part' | 'all'>('none');
   let part = $state(0);
   let fee = $state(0);
-  let reason = $state('');
+  // svelte-ignore state_referenced_locally
+  let reason = $state(why);
   let problem = $state('');
   let busy = $state(false);
 

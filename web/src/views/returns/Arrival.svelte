@@ -56,56 +56,43 @@
   }}
 >
   <h3 class="font-[650]">What came, and what becomes of it?</h3>
-  <table class="w-full table-fixed">
-    <colgroup
-      ><col />{#each kinds as kind (kind)}<col class="w-[76px]" />{/each}</colgroup
-    >
-    <thead
-      ><tr
-        ><th class="py-1 pe-2">To come</th>{#each kinds as kind (kind)}<th class="px-1 text-right"
-            >{DISPOSITIONS[kind]}</th
-          >{/each}</tr
-      ></thead
-    >
-    <tbody>
-      {#each lines as line (line.id)}
-        {@const its = sorted[line.id] ??= {}}
-        <tr class="border-t border-line">
-          <td class="py-1 pe-2"
-            ><span class="block truncate" title={line.sent.item}>{awaited(line)} × {line.sent.item}</span>
-            <span class="block truncate text-xs text-soft"
-              ><span class="font-mono">{line.sent.sku}</span> · {line.sent.consignment}</span
-            >
-            {#if line.sent.tracked}
-              <input
-                class="field mt-0.5 h-6 w-full font-mono text-xs"
-                list="lots-{line.id}"
-                placeholder="lot or number"
-                aria-label="Lot of {line.sent.item}"
-                bind:value={lots[line.id]}
-              />
-              <datalist id="lots-{line.id}"
-                >{#each line.sent.lots as lot (lot)}<option value={lot}></option>{/each}</datalist
-              >
-            {/if}</td
+  {#each lines as line (line.id)}
+    {@const its = sorted[line.id] ??= {}}
+    <fieldset class="border-t border-line pt-2">
+      <legend class="contents"
+        ><span class="font-[650]">{awaited(line)} × {line.sent.item}</span>
+        <span class="font-mono text-xs text-soft">{line.sent.sku}</span>
+        <span class="text-xs text-soft">sent with {line.sent.consignment}</span></legend
+      >
+      <div class="mt-1 flex flex-wrap items-end gap-3">
+        {#each kinds as kind (kind)}
+          <label class="text-soft"
+            >{DISPOSITIONS[kind]}<input
+              class="field mt-0.5 block h-7 w-20 text-right text-ink"
+              type="number"
+              min="0"
+              max={awaited(line)}
+              aria-label="{DISPOSITIONS[kind]}: {line.sent.item}"
+              value={its[kind] ?? ''}
+              oninput={(event) => (its[kind] = event.currentTarget.valueAsNumber || 0)}
+            /></label
           >
-          {#each kinds as kind (kind)}
-            <td class="px-1 text-right align-top"
-              ><input
-                class="field mt-1 h-7 w-16 text-right"
-                type="number"
-                min="0"
-                max={awaited(line)}
-                aria-label="{DISPOSITIONS[kind]}: {line.sent.item}"
-                value={its[kind] ?? ''}
-                oninput={(event) => (its[kind] = event.currentTarget.valueAsNumber || 0)}
-              /></td
-            >
-          {/each}
-        </tr>
-      {/each}
-    </tbody>
-  </table>
+        {/each}
+      </div>
+      {#if line.sent.tracked}
+        <label class="mt-1 block text-soft"
+          >Lot or number<input
+            class="field mt-0.5 block h-7 w-48 font-mono text-xs text-ink"
+            list="lots-{line.id}"
+            bind:value={lots[line.id]}
+          /></label
+        >
+        <datalist id="lots-{line.id}"
+          >{#each line.sent.lots as lot (lot)}<option value={lot}></option>{/each}</datalist
+        >
+      {/if}
+    </fieldset>
+  {/each}
   {#if tooMany}
     <p class="text-madder" role="alert">
       Only {awaited(tooMany)} of {tooMany.sent.item} are to come.

@@ -2,7 +2,7 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { count, moment, money, plural } from '../../parts/format';
+  import { ago, count, moment, money, plural } from '../../parts/format';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import AskDialog from '../orders/AskDialog.svelte';
@@ -67,9 +67,8 @@
       <p class="mt-1">
         <b class={['font-[650]', standing(card).asks && 'text-madder']}>{standing(card).text}</b>
         <span class="text-soft"
-          >· {REASONS[card.reason]} · back to {card.node} · opened by {card.openedBy}, {moment(
-            card.openedAt
-          )}</span
+          >· {REASONS[card.reason]} · back to {card.node} · opened by {card.openedBy}
+          {ago(card.openedAt)}</span
         >
       </p>
       {#if card.note}<p class="mt-1" dir="auto">“{card.note}”</p>{/if}
@@ -120,7 +119,13 @@
         {#if Object.values(back).every((n) => n === 0)}<p class="mb-2 text-soft">
             None of what was ordered came back whole, or it is paid back: say what is owed.
           </p>{/if}
-        <RefundForm orderId={card.orderId} sheet={refunds} start={back} rma={card.id} />
+        <RefundForm
+          orderId={card.orderId}
+          sheet={refunds}
+          start={back}
+          rma={card.id}
+          why={REASONS[card.reason]}
+        />
       {:else if card.refund}
         <p class="mt-4">
           <b class="font-[650]">{money(card.refunded, card.currency)}</b>

@@ -37,6 +37,7 @@
   const rows = $derived(query.data?.pages.flatMap((p) => p.part.rows) ?? []);
   const counts = $derived(query.data?.pages[0]?.counts ?? {});
   const owed = $derived(counts['OWED'] ?? 0);
+  const columns = $derived(id ? 4 : 7);
   const at = $derived(rows.findIndex((r) => r.id === id));
   const open = (one: number) => void replace(addressWith({}, `/returns/${one}`));
 
@@ -107,20 +108,21 @@
     >
       <table class="w-full table-fixed" aria-rowcount={rows.length}>
         <colgroup
-          ><col /><col class="w-[164px]" /><col class="w-[84px]" />{#if !id}<col class="w-[150px]" /><col
-              class="w-[150px]"
-            />{/if}<col class="w-[92px]" />
+          ><col class={id ? '' : 'w-[210px]'} />{#if !id}<col />{/if}<col class="w-[164px]" /><col
+            class="w-[84px]"
+          />{#if !id}<col class="w-[150px]" /><col class="w-[150px]" />{/if}<col class="w-[92px]" />
         </colgroup>
         <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]"
           ><tr style:height="{HEAD}px"
-            ><th class="px-4">Return</th><th class="px-2">Stands</th><th class="px-2 text-right">Units</th
-            >{#if !id}<th class="px-2">Why</th><th class="px-2">Comes back to</th>{/if}<th
-              class="px-2 text-right">Opened</th
-            ></tr
+            ><th class="px-4">Return</th>{#if !id}<th class="px-2">What</th>{/if}<th class="px-2">Stands</th
+            ><th class="px-2 text-right">Units</th>{#if !id}<th class="px-2">Why</th><th class="px-2"
+                >Comes back to</th
+              >{/if}<th class="px-2 text-right">Opened</th></tr
           ></thead
         >
         <tbody>
-          {#if part.above}<tr aria-hidden="true" style:height="{part.above}px"><td colspan="6"></td></tr>{/if}
+          {#if part.above}<tr aria-hidden="true" style:height="{part.above}px"><td colspan={columns}></td></tr
+            >{/if}
           {#each rows.slice(part.from, part.to) as row (row.id)}
             {@const here = row.id === id}
             {@const stands = standing(row)}
@@ -135,6 +137,11 @@
                   ><a href="#{addressWith({}, `/returns/${row.id}`)}">{row.number}</a></span
                 ><span class="block truncate text-soft" dir="auto">{row.buyer}</span></td
               >
+              {#if !id}<td class="truncate px-2" title={row.item}
+                  >{row.item}{#if row.lines > 1}<span class="text-soft">
+                      and {plural(row.lines - 1, 'other')}</span
+                    >{/if}</td
+                >{/if}
               <td class={['px-2', stands.asks ? 'font-[650] text-madder' : '']}
                 ><span class="block truncate">{stands.text}</span>{#if row.refund}<span
                     class="block text-xs text-soft">{money(row.refunded, row.currency)}</span
@@ -147,7 +154,8 @@
               <td class="px-2 text-right text-soft" title={fullMoment(row.openedAt)}>{ago(row.openedAt)}</td>
             </tr>
           {/each}
-          {#if part.below}<tr aria-hidden="true" style:height="{part.below}px"><td colspan="6"></td></tr>{/if}
+          {#if part.below}<tr aria-hidden="true" style:height="{part.below}px"><td colspan={columns}></td></tr
+            >{/if}
         </tbody>
       </table>
       {#if !rows.length}

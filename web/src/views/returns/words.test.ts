@@ -13,6 +13,8 @@ const card = (some: Partial<Return>): Return => ({
   reason: 'UNWANTED',
   note: '',
   stage: 'AWAITED',
+  item: 'Smoker',
+  lines: 1,
   units: 3,
   came: 0,
   openedBy: 'Mara',

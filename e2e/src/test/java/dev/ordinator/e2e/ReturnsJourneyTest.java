@@ -45,7 +45,7 @@ class ReturnsJourneyTest {
       mara.press("e");
       mara.sees("2 units booked in at");
       assertThat(sheet).containsText("came, owed");
-      assertThat(mara.views()).containsText("Returns1");
+      assertThat(mara.views()).containsText("Returns 1");
 
       // what came back whole is owed, until somebody says otherwise
       assertThat(sheet).containsText("20.00 goes back by card");

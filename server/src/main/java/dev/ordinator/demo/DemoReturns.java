@@ -32,7 +32,7 @@ class DemoReturns {
   private static final String PACKER = "Joss";
 
   /** One consignment in so many. */
-  private static final int ONE_IN = 16;
+  private static final int ONE_IN = 12;
 
   /** One return in so many is called off, and one is not paid back. */
   private static final int KEPT_ONE_IN = 9;
@@ -106,11 +106,11 @@ class DemoReturns {
                 why, words.get(random.nextInt(words.size())), null, Map.of(line.id(), units)),
             MANAGER);
     if (random.nextInt(KEPT_ONE_IN) == 0) {
-      happen.accept(opened.plus(hours(48, 96)), () -> returns.callOff(id, MANAGER));
+      happen.accept(opened.plus(hours(48, 120)), () -> returns.callOff(id, MANAGER));
     } else {
       Instant came = opened.plus(hours(60, 190));
       happen.accept(came, () -> arrive(id, consignment, line, units, why));
-      happen.accept(came.plus(hours(2, 50)), () -> settle(id, consignment, line, units));
+      happen.accept(came.plus(hours(2, 90)), () -> settle(id, consignment, line, units));
     }
   }
 

@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param number what the buyer writes on the parcel, the RMA number
  * @param node where it comes back to
+ * @param item the first of those that come back, of so many {@code lines}
  * @param units of items, of which {@code came} have come
  * @param endedWhy why nothing was paid back for it
  * @param refund how far what is paid back for it has come; null: nothing was asked for
@@ -26,6 +27,8 @@ public record ReturnCard(
     Reason reason,
     String note,
     Stage stage,
+    String item,
+    int lines,
     long units,
     long came,
     String openedBy,

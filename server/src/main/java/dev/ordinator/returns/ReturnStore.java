@@ -17,6 +17,7 @@ import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.max;
 import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.select;
+import static org.jooq.impl.DSL.selectCount;
 import static org.jooq.impl.DSL.selectOne;
 import static org.jooq.impl.DSL.sum;
 
@@ -249,6 +250,19 @@ class ReturnStore {
                 .join(RMA_LINE)
                 .on(RMA_LINE.ID.eq(RMA_ARRIVAL.RMA_LINE_ID))
                 .where(RMA_LINE.RMA_ID.eq(RMA.ID)));
+    var first = RMA_LINE.as("first");
+    var item =
+        field(
+            select(ITEM.NAME)
+                .from(first)
+                .join(CONSIGNMENT_LINE)
+                .on(CONSIGNMENT_LINE.ID.eq(first.CONSIGNMENT_LINE_ID))
+                .join(ITEM)
+                .on(ITEM.ID.eq(CONSIGNMENT_LINE.ITEM_ID))
+                .where(first.RMA_ID.eq(RMA.ID))
+                .orderBy(first.ID)
+                .limit(1));
+    var lines = field(selectCount().from(RMA_LINE).where(RMA_LINE.RMA_ID.eq(RMA.ID)));
     // one is asked for at a time: the newest that was not withdrawn
     var refund =
         field(select(max(REFUND.ID)).from(REFUND).where(REFUND.RMA_ID.eq(RMA.ID)).and(COUNTS));
@@ -264,6 +278,8 @@ class ReturnStore {
             RMA.REASON,
             RMA.NOTE,
             RMA.STATE,
+            item,
+            lines,
             units,
             came,
             RMA.OPENED_BY,
@@ -298,14 +314,16 @@ class ReturnStore {
                 Reason.valueOf(r.value9()),
                 r.value10(),
                 Stage.valueOf(r.value11()),
-                r.value12().longValueExact(),
-                r.value13().longValueExact(),
-                r.value14(),
-                r.value15(),
+                r.value12(),
+                r.value13(),
+                r.value14().longValueExact(),
+                r.value15().longValueExact(),
                 r.value16(),
                 r.value17(),
-                r.value18() == null ? null : RefundCard.State.valueOf(r.value18()),
+                r.value18(),
                 r.value19(),
-                r.value20()));
+                r.value20() == null ? null : RefundCard.State.valueOf(r.value20()),
+                r.value21(),
+                r.value22()));
   }
 }
