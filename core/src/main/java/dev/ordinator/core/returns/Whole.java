@@ -7,8 +7,8 @@ public final class Whole {
   private Whole() {}
 
   /**
-   * ⌊came ÷ one⌋ of the item of which least came: a case of twelve of which eleven came is none, and
-   * so is a kit that lacks a component.
+   * ⌊came ÷ one⌋ of the item of which least came: a case of twelve of which eleven came is none,
+   * and so is a kit that lacks a component.
    *
    * @param came units by item
    * @param one units of each item in one of what was ordered; at least one item
