@@ -87,6 +87,12 @@ final class OrderOptions {
     return options.size() - 1;
   }
 
+  /** What it loses with these charges if it can't have what is best for it. */
+  long regret(Charges charges) {
+    long[] sorted = options.stream().mapToLong(charges::charged).sorted().toArray();
+    return sorted.length == 1 ? 0 : sorted[1] - sorted[0];
+  }
+
   private long units() {
     return demand.lines().stream().mapToLong(OrderDemand.Line::quantity).sum();
   }

@@ -49,8 +49,19 @@ final class Picks {
   }
 
   /** What others leave for an order; what it has itself counts as taken. */
-  Situation left(OrderDemand demand) {
+  private Situation left(OrderDemand demand) {
     return shelves.left(demand, number -> taken((int) number));
+  }
+
+  /** The best for an order of what others left it. */
+  Option onWhatIsLeft(int o) {
+    OrderOptions order = orders.get(o);
+    return order
+        .router()
+        .on(left(order.demand()))
+        .cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value())
+        .map(found -> order.all().get(order.add(found.choice(), shelves)))
+        .orElse(order.unfilled());
   }
 
   /** Orders that take some of what has a number, in listed order. */

@@ -15,8 +15,9 @@ import java.util.stream.Stream;
  * (Lagrangian relaxation: Fisher, The Lagrangian Relaxation Method, Management Science 27, 1981):
  * charges rise for what more want than there is, and every order is routed again with them. That
  * yields a bound which nothing can beat, and for each order the ways out that matter. Then those
- * who want the same are decided together, a few at a time, by {@link Selection}; a small batch as a
- * whole, with every plan that could still matter, and so is proven.
+ * who want the same are decided together, a few at a time, by {@link Selection}, and those who lost
+ * most have {@link Room} made for them; a small batch is decided as a whole, with every plan that
+ * could still matter, and so is proven.
  */
 final class ShareOut {
   /** Batches of up to so many orders are decided as a whole. */
@@ -29,16 +30,12 @@ final class ShareOut {
   private static final int TOGETHER = 7;
 
   private static final long STEPS_TOGETHER = 1_500;
-  private static final int PASSES = 3;
 
   /** Ways out are learned that are dearer by no more than so many times the gap of an order. */
   private static final int NEAR = 4;
 
   private static final int MANY = 12;
   private static final long STEPS_NEAR = 3_000;
-
-  /** A pass that gained less than this part is the last. */
-  private static final double WORTHWHILE = 0.002;
 
   private final List<OrderOptions> orders = new ArrayList<>();
   private final Shelves shelves;
@@ -66,11 +63,9 @@ final class ShareOut {
       learnMore();
       Picks served = new Dive(orders, shelves, bound.charges(), picks.total()).serve();
       picks = served.total() < picks.total() ? served : picks;
-      boolean better = true;
-      for (int pass = 0; pass < PASSES && better; pass++) {
-        settleAlone();
-        better = settleTogether();
-      }
+      settleAlone();
+      settleTogether();
+      new Room(orders, bound, picks).make();
       if (orders.size() <= WHOLE_UP_TO && picks.total() > bound.highest() && settleAll()) {
         return new Shared(picks.all(), picks.total());
       }
@@ -90,7 +85,7 @@ final class ShareOut {
   private void serveOneByOne() {
     for (int o = 0; o < orders.size(); o++) {
       Option first = bound.best(o);
-      picks.set(o, picks.fits(o, first) ? first : onWhatIsLeft(o));
+      picks.set(o, picks.fits(o, first) ? first : picks.onWhatIsLeft(o));
     }
   }
 
@@ -110,29 +105,13 @@ final class ShareOut {
     }
   }
 
-  /** The best for an order of what others left it. */
-  private Option onWhatIsLeft(int o) {
-    OrderOptions order = orders.get(o);
-    return order
-        .router()
-        .on(picks.left(order.demand()))
-        .cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value())
-        .map(found -> order.all().get(order.add(found.choice(), shelves)))
-        .orElse(order.unfilled());
-  }
-
-  private static long regret(OrderOptions order, Charges charges) {
-    long[] sorted = order.all().stream().mapToLong(charges::charged).sorted().toArray();
-    return sorted.length == 1 ? 0 : sorted[1] - sorted[0];
-  }
-
   /** Each order that has not what it would rather have is routed again on what others leave. */
   private void settleAlone() {
     for (int o = 0; o < orders.size(); o++) {
       Option had = picks.of(o);
       if (had.value() > bound.best(o).value()) {
         picks.clear(o);
-        Option found = onWhatIsLeft(o);
+        Option found = picks.onWhatIsLeft(o);
         picks.set(o, found.value() < had.value() ? found : had);
       }
     }
@@ -141,11 +120,8 @@ final class ShareOut {
   /**
    * Each order that has not what it would rather have is decided anew together with those who have
    * it.
-   *
-   * @return whether that gained enough to go on
    */
-  private boolean settleTogether() {
-    long before = picks.total();
+  private void settleTogether() {
     for (int o = 0; o < orders.size(); o++) {
       long value = picks.of(o).value();
       int order = o;
@@ -155,7 +131,6 @@ final class ShareOut {
           .limit(2)
           .forEach(wanted -> settle(order, wanted));
     }
-    return before - picks.total() > WORTHWHILE * Math.abs(before);
   }
 
   private void settle(int order, Option wanted) {
@@ -169,7 +144,7 @@ final class ShareOut {
                 Stream.of(order),
                 all.stream()
                     .filter(o -> o != order)
-                    .sorted(Comparator.comparingLong(o -> regret(orders.get(o), charges)))
+                    .sorted(Comparator.comparingLong(o -> orders.get(o).regret(charges)))
                     .limit(TOGETHER - 1))
             .toList();
     long now = some.stream().mapToLong(o -> picks.of(o).value()).sum();
