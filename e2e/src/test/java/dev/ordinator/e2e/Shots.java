@@ -51,12 +51,7 @@ public final class Shots {
               "orders got it"),
           new Shot("count", "/stock/counts/1", ColorScheme.LIGHT, List.of(), "to be seen"),
           new Shot(
-              "delivery",
-              "/stock",
-              ColorScheme.LIGHT,
-              List.of(),
-              List.of("A delivery came…", "All as expected"),
-              "Take in"),
+              "returns", "/returns?pile=OWED", ColorScheme.LIGHT, List.of("j"), "What do we owe?"),
           new Shot(
               "backorders", "/backorders", ColorScheme.LIGHT, List.of("j"), "Promised to arrive"),
           new Shot(
