@@ -687,7 +687,7 @@ export interface paths {
             cookie?: never;
         };
         /** The names by which a channel knows our carriers, and those that it takes */
-        get: operations["carriers"];
+        get: operations["carriers_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1935,6 +1935,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/network/carriers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Carriers by which lanes may go */
+        get: operations["carriers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/network/closures": {
         parameters: {
             query?: never;
@@ -1985,6 +2002,27 @@ export interface paths {
         post?: never;
         /** Open it again */
         delete: operations["open_2"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/lanes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The lanes from a node to a zone, in listed order */
+        get: operations["lanes"];
+        /**
+         * Make a lane, or say how it is from now on
+         * @description What goes by it already goes as it was planned.
+         */
+        put: operations["put_1"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2051,7 +2089,7 @@ export interface paths {
             cookie?: never;
         };
         /** The lanes of a node */
-        get: operations["lanes"];
+        get: operations["lanes_1"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2091,6 +2129,24 @@ export interface paths {
         /** Public holidays of a country (ISO 3166-1) in a year */
         get: operations["publicHolidays"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/zones/{zone}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The destinations of a zone */
+        get: operations["zone"];
+        /** Make a zone, or say what is in it */
+        put: operations["put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4043,7 +4099,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Put units into another bin, or another state, at their node */
-        post: operations["put"];
+        post: operations["put_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5548,6 +5604,35 @@ export interface components {
             name: string;
             nodes: components["schemas"]["LadderNodeFilter"];
         };
+        LanesCarrier: {
+            code: string;
+            name: string;
+        };
+        LanesKey: {
+            carrier: string;
+            node: string;
+            service: string;
+            zone: string;
+        };
+        LanesLaneOf: {
+            /** Format: int64 */
+            id: number;
+            key: components["schemas"]["LanesKey"];
+            terms: components["schemas"]["LanesTerms"];
+        };
+        LanesLaneWish: {
+            key: components["schemas"]["LanesKey"];
+            terms: components["schemas"]["LanesTerms"];
+        };
+        LanesTerms: {
+            hazards: string[];
+            /** @enum {string} */
+            level: "STANDARD" | "EXPRESS";
+            rates: components["schemas"]["RateTableStep"][];
+            /** Format: int32 */
+            transitDays: number;
+            workdays: string;
+        };
         LedgerCheckDiscrepancy: {
             /** Format: int64 */
             allocated: number;
@@ -6393,6 +6478,12 @@ export interface components {
             /** @enum {string} */
             action: "RELEASE" | "IN_PART" | "WHOLE" | "CANCEL" | "REPLACE";
             orders: number[];
+        };
+        RateTableStep: {
+            /** Format: int64 */
+            price: number;
+            /** Format: int64 */
+            upTo: number;
         };
         RatesRead: {
             /** Format: int32 */
@@ -7718,6 +7809,10 @@ export interface components {
             /** Format: int64 */
             units: number;
         };
+        ZonesPart: {
+            country: string;
+            postcode: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -8773,7 +8868,7 @@ export interface operations {
             };
         };
     };
-    carriers: {
+    carriers_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -10602,6 +10697,26 @@ export interface operations {
             };
         };
     };
+    carriers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanesCarrier"][];
+                };
+            };
+        };
+    };
     closures: {
         parameters: {
             query?: never;
@@ -10679,6 +10794,51 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lanes: {
+        parameters: {
+            query: {
+                node: string;
+                zone: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanesLaneOf"][];
+                };
+            };
+        };
+    };
+    put_1: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LanesLaneWish"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {
@@ -10802,7 +10962,7 @@ export interface operations {
             };
         };
     };
-    lanes: {
+    lanes_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -10890,6 +11050,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HolidaysPublic"][];
                 };
+            };
+        };
+    };
+    zone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                zone: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ZonesPart"][];
+                };
+            };
+        };
+    };
+    put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                zone: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ZonesPart"][];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -13761,7 +13967,7 @@ export interface operations {
             };
         };
     };
-    put: {
+    put_2: {
         parameters: {
             query?: never;
             header?: never;

@@ -9,13 +9,16 @@
   import { session } from '../../state/session.svelte';
   import CloseDialog from './CloseDialog.svelte';
   import HolidaysDialog from './HolidaysDialog.svelte';
+  import LanesDialog from './LanesDialog.svelte';
   import NodeDialog from './NodeDialog.svelte';
+  import ZoneDialog from './ZoneDialog.svelte';
   import PauseDialog from '../routing/PauseDialog.svelte';
   import Pauses from '../routing/Pauses.svelte';
   import Times from '../routing/Times.svelte';
   import { best, workdays } from './ways';
 
   type Level = 'STANDARD' | 'EXPRESS';
+  type Way = Schemas['NetworkWay'];
   const grams = $derived(Math.max(1, Number(param('grams')) || 2000));
   const level = $derived<Level>(param('level') === 'EXPRESS' ? 'EXPRESS' : 'STANDARD');
   const network = createQuery(() => ({
@@ -36,6 +39,8 @@
   let pausing = $state(false);
   let filing = $state(false);
   let editing = $state<string>();
+  let sending = $state<{ node: { code: string; name: string }; zone: string }>();
+  let zoning = $state<string>();
 
   const openAgain = (c: Schemas['ClosuresClosure']) =>
     run(
@@ -53,12 +58,24 @@
     );
 </script>
 
+{#snippet found(way: Way | undefined, marks: ReturnType<typeof best>, code: string)}
+  {#if way}
+    <span class={['tabular-nums', marks.cheapest === code && 'font-[650] text-verdigris']}
+      >{marks.cheapest === code ? '◆ ' : ''}{money(way.cost, currency)}</span
+    >
+    <span class="block text-xs text-soft"
+      >{marks.soonest === code ? '» ' : ''}{day(way.arrival)}, {plural(way.days, 'day')}</span
+    >
+  {:else}<span class="text-faint">–</span>{/if}
+{/snippet}
+
 <section class="flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto" aria-label="Network">
   <header class="flex items-baseline gap-3 px-4 pt-3 pb-2">
     <h1>{plural(senders.length, 'node')} send to {plural(network.data?.zones.length ?? 0, 'zone')}</h1>
     <span class="text-soft">released at this moment</span>
     {#if session.mayChange}<span class="ms-auto"
-        ><Button small onclick={() => (filing = true)}>Files…</Button>
+        ><Button small onclick={() => (zoning = '')}>New zone…</Button>
+        <Button small onclick={() => (filing = true)}>Files…</Button>
         <Button small onclick={() => (pausing = true)}>Stop routing…</Button></span
       >{/if}
   </header>
@@ -105,7 +122,11 @@
           {@const marks = best(row.ways)}
           <tr class="h-11 border-t border-line">
             <th class="px-4 text-left font-normal" scope="row"
-              ><b class="font-[600]">{word(row.zone)}</b>
+              >{#if session.mayChange}<button
+                  class="font-[600] hover:underline"
+                  aria-label="What is in {word(row.zone)}"
+                  onclick={() => (zoning = row.zone)}>{word(row.zone)}</button
+                >{:else}<b class="font-[600]">{word(row.zone)}</b>{/if}
               <span class="block text-xs text-soft">{row.countries.join(', ')}</span></th
             >
             {#each senders as n (n.code)}
@@ -116,14 +137,12 @@
                   ? `${way.carrier} ${way.service}${way.hazards.length ? `, carries ${way.hazards.join(', ')}` : ''}: carriage ${money(way.carriage, currency)}`
                   : 'no lane'}
               >
-                {#if way}
-                  <span class={['tabular-nums', marks.cheapest === n.code && 'font-[650] text-verdigris']}
-                    >{marks.cheapest === n.code ? '◆ ' : ''}{money(way.cost, currency)}</span
-                  >
-                  <span class="block text-xs text-soft"
-                    >{marks.soonest === n.code ? '» ' : ''}{day(way.arrival)}, {plural(way.days, 'day')}</span
-                  >
-                {:else}<span class="text-faint">–</span>{/if}
+                {#if session.mayChange}<button
+                    class="w-full text-right hover:underline"
+                    aria-label="By what {n.name} sends to {word(row.zone)}"
+                    onclick={() => (sending = { node: n, zone: row.zone })}
+                    >{@render found(way, marks, n.code)}</button
+                  >{:else}{@render found(way, marks, n.code)}{/if}
               </td>
             {/each}
           </tr>
@@ -224,6 +243,15 @@
     bind:open={() => true, (yes) => (editing = yes ? editing : undefined)}
     code={editing}
     {currency}
+  />{/if}
+{#if sending}<LanesDialog
+    bind:open={() => true, (yes) => (sending = yes ? sending : undefined)}
+    {...sending}
+    {currency}
+  />{/if}
+{#if zoning !== undefined}<ZoneDialog
+    bind:open={() => true, (yes) => (zoning = yes ? zoning : undefined)}
+    zone={zoning}
   />{/if}
 {#if resting}
   {@const node = nodes.find((n) => n.code === resting)}

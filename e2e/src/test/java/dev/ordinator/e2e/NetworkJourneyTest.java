@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 
 import com.microsoft.playwright.Locator;
 import java.time.LocalDate;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -39,6 +40,45 @@ class NetworkJourneyTest {
       mara.click("Open it then");
       assertThat(mara.page().getByText("the street is dug up")).hasCount(0);
     }
+  }
+
+  @Test
+  void aLaneIsDearerAndAZoneIsMadeOnScreen() {
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/network");
+      mara.click("By what Ferry Lane sends to home");
+      Locator dialog = mara.page().locator("dialog");
+      dialog.getByText("DUNLIN PARCEL").click();
+      Locator rates = dialog.getByLabel("Rates:");
+      assertThat(rates).hasValue(Pattern.compile("^\\d+ 3\\.15"));
+      rates.fill("2 kg 3.15");
+      mara.click("Keep");
+      mara.sees("Each line of the rates is a weight in grams and a price");
+      mara.isAccessible();
+      rates.fill("30000 3.99");
+      mara.click("Keep");
+      mara.sees("sends so to home from now on");
+      mara.press("Escape");
+      assertThat(dialog).hasCount(0);
+      // handling 2.30
+      assertThat(mara.button("By what Ferry Lane sends to home")).containsText("6.29");
+      mara.click("Undo");
+      assertThat(mara.button("By what Ferry Lane sends to home")).not().containsText("6.29");
+
+      mara.click("New zone…");
+      dialog.getByLabel("Its code").fill("ISLES");
+      dialog.getByLabel("A country a line").fill("Holland");
+      mara.click("Keep");
+      mara.sees("two letters, such as NL");
+      dialog.getByLabel("A country a line").fill("NL 1791\nNL 8881");
+      mara.isAccessible();
+      mara.click("Keep");
+      mara.sees("isles is so from now on");
+      mara.click("What is in isles");
+      assertThat(dialog.getByLabel("A country a line")).hasValue("NL 1791\nNL 8881");
+    }
+    Stage.world().db().execute("delete from zone_match where postcode in ('1791', '8881')");
+    Stage.world().db().execute("delete from zone where code = 'ISLES'");
   }
 
   @Test

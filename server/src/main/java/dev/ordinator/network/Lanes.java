@@ -55,6 +55,15 @@ public class Lanes {
   /** A lane that there is. */
   public record LaneOf(long id, Key key, Terms terms) {}
 
+  record Carrier(String code, String name) {}
+
+  List<Carrier> carriers() {
+    return db.select(CARRIER.CODE, CARRIER.NAME)
+        .from(CARRIER)
+        .orderBy(CARRIER.NAME)
+        .fetch(r -> new Carrier(r.value1(), r.value2()));
+  }
+
   /** In listed order. */
   public List<LaneOf> all() {
     Map<Long, List<RateTable.Step>> rates =

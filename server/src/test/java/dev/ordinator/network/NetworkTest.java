@@ -41,6 +41,60 @@ class NetworkTest {
   }
 
   @Test
+  void aLaneAndAZoneAreOtherwiseFromNowOn() {
+    String path = "/api/network/lanes?node=STW&zone=HOME";
+    JsonNode lane =
+        here.mara()
+            .read(path)
+            .valueStream()
+            .filter(l -> l.path("key").path("service").asString().equals("PARCEL"))
+            .findFirst()
+            .orElseThrow();
+    long before = way("?grams=1500", "HOME", "STW").path("cost").asLong();
+    assertThat(put(lane, 0, 425)).as("a weight of nothing").isEqualTo(400);
+    assertThat(put(lane, 30_000, 399)).isEqualTo(204);
+    assertThat(way("?grams=1500", "HOME", "STW").path("cost").asLong()).isEqualTo(before - 26);
+    assertThat(here.mara().change("PUT", "/api/network/lanes", lane).status()).isEqualTo(204);
+    assertThat(way("?grams=1500", "HOME", "STW").path("cost").asLong()).isEqualTo(before);
+
+    JsonNode home = here.mara().read("/api/network/zones/HOME");
+    assertThat(zone("HOME", List.of(Map.of("country", "Holland", "postcode", "")))).isEqualTo(422);
+    assertThat(
+            zone(
+                "ISLES",
+                List.of(
+                    Map.of("country", "NL", "postcode", "1791"),
+                    Map.of("country", "NL", "postcode", "8881"))))
+        .isEqualTo(204);
+    assertThat(here.mara().read("/api/network").path("zones").toString()).contains("ISLES");
+    assertThat(here.mara().read("/api/network/zones/HOME")).isEqualTo(home);
+    assertThat(
+            here.world()
+                .visitor("vera")
+                .change("PUT", "/api/network/zones/ISLES", List.of())
+                .status())
+        .isEqualTo(403);
+    assertThat(zone("ISLES", List.of())).isEqualTo(204);
+  }
+
+  private static int zone(String code, List<?> parts) {
+    return here.mara().change("PUT", "/api/network/zones/" + code, parts).status();
+  }
+
+  private static int put(JsonNode lane, long upTo, long price) {
+    Map<String, Object> terms =
+        Map.of(
+            "level", lane.path("terms").path("level").asString(),
+            "workdays", lane.path("terms").path("workdays").asString(),
+            "transitDays", lane.path("terms").path("transitDays").asInt(),
+            "hazards", List.of(),
+            "rates", List.of(Map.of("upTo", upTo, "price", price)));
+    return here.mara()
+        .change("PUT", "/api/network/lanes", Map.of("key", lane.path("key"), "terms", terms))
+        .status();
+  }
+
+  @Test
   void aClosedNodeLeavesItsDaysOutAndWhatWaitsThereIsShownBefore() {
     here.world().shop().place(Sample.order("NW1", "EX-3M", 1));
     long id = here.awaitStage("NW1", "RELEASED").path("id").asLong();
