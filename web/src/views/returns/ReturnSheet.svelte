@@ -52,7 +52,7 @@
 </script>
 
 <aside
-  class="flex min-h-0 w-[480px] flex-none flex-col border-l border-line bg-sheet"
+  class="flex min-h-0 w-[480px] flex-none flex-col max-[1100px]:w-[420px] border-l border-line bg-sheet"
   aria-label="Return {card?.number ?? ''}"
 >
   {#if sheet && card}

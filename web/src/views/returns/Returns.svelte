@@ -37,7 +37,7 @@
   const rows = $derived(query.data?.pages.flatMap((p) => p.part.rows) ?? []);
   const counts = $derived(query.data?.pages[0]?.counts ?? {});
   const owed = $derived(counts['OWED'] ?? 0);
-  const columns = $derived(id ? 4 : 7);
+  const columns = $derived(id ? 3 : 7);
   const at = $derived(rows.findIndex((r) => r.id === id));
   const open = (one: number) => void replace(addressWith({}, `/returns/${one}`));
 
@@ -108,14 +108,16 @@
     >
       <table class="w-full table-fixed" aria-rowcount={rows.length}>
         <colgroup
-          ><col class={id ? '' : 'w-[210px]'} />{#if !id}<col />{/if}<col class="w-[164px]" /><col
-            class="w-[84px]"
-          />{#if !id}<col class="w-[150px]" /><col class="w-[150px]" />{/if}<col class="w-[92px]" />
+          ><col class={id ? '' : 'w-[210px]'} />{#if !id}<col />{/if}<col
+            class={id ? 'w-[140px]' : 'w-[164px]'}
+          />{#if !id}<col class="w-[84px]" /><col class="w-[150px]" /><col class="w-[150px]" />{/if}<col
+            class="w-[92px]"
+          />
         </colgroup>
         <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]"
           ><tr style:height="{HEAD}px"
             ><th class="px-4">Return</th>{#if !id}<th class="px-2">What</th>{/if}<th class="px-2">Stands</th
-            ><th class="px-2 text-right">Units</th>{#if !id}<th class="px-2">Why</th><th class="px-2"
+            >{#if !id}<th class="px-2 text-right">Units</th><th class="px-2">Why</th><th class="px-2"
                 >Comes back to</th
               >{/if}<th class="px-2 text-right">Opened</th></tr
           ></thead
@@ -147,10 +149,10 @@
                     class="block text-xs text-soft">{money(row.refunded, row.currency)}</span
                   >{/if}</td
               >
-              <td class="px-2 text-right">{count(row.units)}</td>
-              {#if !id}<td class="truncate px-2" title={row.note}>{REASONS[row.reason]}</td><td
-                  class="truncate px-2">{row.node}</td
-                >{/if}
+              {#if !id}<td class="px-2 text-right">{count(row.units)}</td><td
+                  class="truncate px-2"
+                  title={row.note}>{REASONS[row.reason]}</td
+                ><td class="truncate px-2">{row.node}</td>{/if}
               <td class="px-2 text-right text-soft" title={fullMoment(row.openedAt)}>{ago(row.openedAt)}</td>
             </tr>
           {/each}

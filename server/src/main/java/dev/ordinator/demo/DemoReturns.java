@@ -90,6 +90,8 @@ class DemoReturns {
             .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
             .where(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(consignment.id()))
             .and(CONSIGNMENT_LINE.QUANTITY.eq(CONSIGNMENT_LINE.ORDERED))
+            // of kits only whole ones are paid back
+            .and(CONSIGNMENT_LINE.ITEM_ID.eq(ORDER_LINE.ITEM_ID))
             .orderBy(CONSIGNMENT_LINE.ID)
             .fetch(r -> new Line(r.value1(), r.value2(), r.value3(), r.value4()));
     if (lines.isEmpty()) {
