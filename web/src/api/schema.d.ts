@@ -1430,7 +1430,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Find orders and items by number, buyer, mail, tracking, SKU, GTIN or name */
+        /** Find orders, returns and items by number, buyer, mail, tracking, SKU, GTIN or name */
         get: operations["find"];
         put?: never;
         post?: never;
@@ -5334,7 +5334,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "ORDER" | "ITEM";
+            kind: "ORDER" | "RETURN" | "ITEM";
             title: string;
         };
         GroundsJsonStoredCandidate: {

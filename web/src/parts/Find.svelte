@@ -17,7 +17,8 @@
     enabled: asked.length > 1
   }));
   const hits = $derived(asked.length > 1 ? (found.data ?? []) : []);
-  const kinds = { ORDER: 'Orders', ITEM: 'Items' };
+  const kinds = { ORDER: 'Orders', RETURN: 'Returns', ITEM: 'Items' };
+  const paths = { ORDER: '/orders', RETURN: '/returns', ITEM: '/stock' };
 
   export function focus() {
     input?.focus();
@@ -33,7 +34,7 @@
 
   function choose(hit: Schemas['FindHit'] | undefined) {
     if (!hit) return;
-    go(hit.kind === 'ORDER' ? `/orders/${hit.id}?pile=ALL` : `/stock/${hit.id}`);
+    go(`${paths[hit.kind]}/${hit.id}${hit.kind === 'ORDER' ? '?pile=ALL' : ''}`);
     open = false;
     input?.blur();
   }

@@ -295,8 +295,8 @@ public class Returns {
       }
       case AWAITED, ARRIVED -> throw Problem.conflict(rma.number() + " is open");
     }
-    events.record(
-        EventKind.RETURN_OPENED, rma.orderId(), null, actor, rma.number() + " is open again", "");
+    // rules have looked at it when it was opened
+    events.record(EventKind.NOTE, rma.orderId(), actor, rma.number() + " is open again");
   }
 
   /** With the buyer's money a return is at its end. */

@@ -3,6 +3,7 @@ package dev.ordinator.worklist;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.PARCEL;
+import static dev.ordinator.schema.Tables.RMA;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 
 import io.swagger.v3.oas.annotations.Operation;
@@ -34,15 +35,18 @@ class FindApi {
   /** What was found. */
   enum Kind {
     ORDER,
+    RETURN,
     ITEM
   }
 
   /**
-   * @param id of the order or item to open
+   * @param id of the order, return or item to open
    */
   record Hit(Kind kind, long id, String title, String detail) {}
 
-  @Operation(summary = "Find orders and items by number, buyer, mail, tracking, SKU, GTIN or name")
+  @Operation(
+      summary =
+          "Find orders, returns and items by number, buyer, mail, tracking, SKU, GTIN or name")
   @GetMapping("/api/find")
   List<Hit> find(@RequestParam String q) {
     String text = q.strip();
@@ -64,6 +68,7 @@ class FindApi {
                 .on(PARCEL.CONSIGNMENT_ID.eq(CONSIGNMENT.ID))
                 .where(PARCEL.TRACKING.startsWith(text))),
         "by its tracking number");
+    returns(hits, RMA.NUMBER.startsWith(text));
     items(hits, ITEM.SKU.startsWith(text));
     items(hits, ITEM.NAME.containsIgnoreCase(text));
     items(hits, ITEM.GTIN.endsWith(text));
@@ -87,6 +92,24 @@ class FindApi {
                         + " · "
                         + r.value4().toLowerCase(Locale.ROOT)
                         + (how.isEmpty() ? "" : " · " + how))));
+  }
+
+  private void returns(List<Hit> hits, Condition which) {
+    db.select(RMA.ID, RMA.NUMBER, SALES_ORDER.BUYER_NAME, RMA.STATE)
+        .from(RMA)
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(RMA.ORDER_ID))
+        .where(which)
+        .orderBy(RMA.ID.desc())
+        .limit(MOST_OF_A_KIND)
+        .forEach(r ->
+            add(
+                hits,
+                new Hit(
+                    Kind.RETURN,
+                    r.value1(),
+                    r.value2(),
+                    r.value3() + " · " + r.value4().toLowerCase(Locale.ROOT).replace('_', ' '))));
   }
 
   private void items(List<Hit> hits, Condition which) {

@@ -164,6 +164,8 @@ class ReturnsTest {
     assertThat(list("AWAITED", number)).containsExactly(number);
     assertThat(list("ENDED", number)).isEmpty();
     assertThat(list("ALL", "no such")).isEmpty();
+    assertThat(here.mara().read("/api/find?q=" + number).get(0).path("kind").asString())
+        .isEqualTo("RETURN");
     assertThat(here.mara().raw("/api/returns.csv?pile=AWAITED").body()).contains(number + ",");
     assertThat(here.world().visitor("vera").post(path(opened) + "/call-off", "").status())
         .isEqualTo(403);

@@ -1,0 +1,52 @@
+package dev.ordinator.core.returns;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+
+/** How many of what was ordered came back whole. */
+class WholeTest {
+
+  @Test
+  void aCaseOfTwelveNeedsTwelve() {
+    assertThat(Whole.units(Map.of(1L, 11L), Map.of(1L, 12L))).isZero();
+    assertThat(Whole.units(Map.of(1L, 25L), Map.of(1L, 12L))).isEqualTo(2);
+  }
+
+  @Test
+  void aKitNeedsAllItsComponents() {
+    Map<Long, Long> kit = Map.of(1L, 1L, 2L, 11L);
+    assertThat(Whole.units(Map.of(1L, 2L, 2L, 22L), kit)).isEqualTo(2);
+    assertThat(Whole.units(Map.of(1L, 2L, 2L, 21L), kit)).isEqualTo(1);
+    assertThat(Whole.units(Map.of(2L, 22L), kit)).as("the other never came").isZero();
+    assertThat(Whole.units(Map.of(1L, 1L, 2L, 11L, 3L, 4L), kit)).as("and more").isEqualTo(1);
+  }
+
+  @Test
+  void soManyCanBeMadeOfWhatCameAndNoMore() {
+    Random random = new Random(3);
+    for (int round = 0; round < 2_000; round++) {
+      Map<Long, Long> one = new HashMap<>();
+      Map<Long, Long> came = new HashMap<>();
+      for (long item = 0; item <= random.nextInt(4); item++) {
+        one.put(item, 1L + random.nextInt(5));
+        came.put(item, (long) random.nextInt(30));
+      }
+      long whole = Whole.units(came, one);
+      assertThat(one)
+          .allSatisfy((item, each) -> assertThat(whole * each).isLessThanOrEqualTo(came.get(item)));
+      assertThat(one)
+          .as("for one more something lacks")
+          .anySatisfy((item, each) -> assertThat((whole + 1) * each).isGreaterThan(came.get(item)));
+    }
+  }
+
+  @Test
+  void whatHasNoItemsIsNothing() {
+    assertThatIllegalArgumentException().isThrownBy(() -> Whole.units(Map.of(), Map.of()));
+  }
+}
