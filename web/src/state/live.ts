@@ -3,7 +3,8 @@ import { queries } from '../api/queries';
 /** Which cached reads an event makes stale. */
 const STALE: Record<string, string[]> = {
   STOCK_CHANGED: ['stock', 'today', 'backorders', 'allocation'],
-  CHANNEL_CHANGED: ['channels', 'today', 'routing']
+  CHANNEL_CHANGED: ['channels', 'today', 'routing'],
+  NETWORK_CHANGED: ['network', 'today', 'dispatch']
 };
 const OF_ORDERS = [
   'orders',
@@ -17,7 +18,10 @@ const OF_ORDERS = [
   'channels',
   'routing',
   'backorders',
-  'allocation'
+  'allocation',
+  'returns',
+  'returnable',
+  'refunds'
 ];
 const GATHER_FOR = 400;
 
