@@ -34,7 +34,7 @@ class DemoReturns {
   /** One consignment in so many. */
   private static final int ONE_IN = 12;
 
-  /** One return in so many is called off, and one is not paid back. */
+  /** One return in so many is called off. */
   private static final int KEPT_ONE_IN = 9;
 
   private static final Map<Reason, List<String>> WORDS =
