@@ -42,19 +42,22 @@ public final class RouteBench {
   private RouteBench() {}
 
   /**
+   * @param fewest lines of an order
    * @param lines of an order at most
    * @param stocked the part of all items that a node has, in per cent
    */
   private record Size(
-      String what, int nodes, int lines, int stocked, int consignments, int orders) {}
+      String what, int nodes, int fewest, int lines, int stocked, int consignments, int orders) {}
 
   public static void main(String[] args) {
     List<Size> sizes =
         List.of(
-            new Size("25 nodes, 1 to 3 lines, one consignment", 25, 3, 60, 1, 4_000),
-            new Size("25 nodes, 1 to 3 lines, two consignments", 25, 3, 40, 2, 4_000),
-            new Size("60 nodes, 40 lines, three consignments", 60, 40, 60, 3, 300),
-            new Size("60 nodes, 40 lines, scarce, twelve consignments", 60, 40, 25, 12, 10));
+            new Size("25 nodes, 1 to 3 lines, one consignment", 25, 1, 3, 60, 1, 4_000),
+            new Size("25 nodes, 1 to 3 lines, two consignments", 25, 1, 3, 40, 2, 4_000),
+            new Size("25 nodes, 4 to 6 lines, three consignments", 25, 4, 6, 40, 3, 500),
+            new Size("60 nodes, 10 lines, three consignments", 60, 10, 10, 40, 3, 300),
+            new Size("60 nodes, 40 lines, three consignments", 60, 40, 40, 60, 3, 1_000),
+            new Size("60 nodes, 40 lines, scarce, twelve", 60, 40, 40, 25, 12, 100));
     System.out.println(
         "| orders | median (ms) | p99 (ms) | worst (ms) | median ÷ first | filled | proven |");
     System.out.println("| --- | --- | --- | --- | --- | --- | --- |");
@@ -107,7 +110,7 @@ public final class RouteBench {
     int filled = 0;
     int proven = 0;
     for (int o = 0; o < millis.length; o++) {
-      int count = size.lines() > 3 ? size.lines() : 1 + random.nextInt(size.lines());
+      int count = size.fewest() + random.nextInt(size.lines() - size.fewest() + 1);
       OrderDemand order = order("B", count, items, random);
       long start = System.nanoTime();
       RoutingDecision decision = Router.route(order, ladder, POLICY, situation);

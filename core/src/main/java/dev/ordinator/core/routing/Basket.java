@@ -20,9 +20,15 @@ final class Basket {
   private final List<Line> lines;
   private final List<Item> items;
   private final int[] itemOf;
+  private final long[] quantity;
+  private final long[] weight;
+  private final long[] volume;
+  private final long[] mass;
   private final long[] demand;
+  private final int[] linesOf;
   private final long units;
   private final List<int[]> bundles;
+  private final List<int[]> heaviest;
   private final boolean byVolume;
   private final Policy policy;
 
@@ -32,6 +38,7 @@ final class Basket {
     Map<String, Integer> numbers = new LinkedHashMap<>();
     this.items = new ArrayList<>();
     this.itemOf = new int[lines.size()];
+    this.quantity = lines.stream().mapToLong(Line::quantity).toArray();
     Map<String, List<Integer>> together = new LinkedHashMap<>();
     for (int l = 0; l < lines.size(); l++) {
       Line line = lines.get(l);
@@ -45,20 +52,27 @@ final class Basket {
       together.computeIfAbsent(bundle, b -> new ArrayList<>()).add(l);
     }
     this.demand = new long[items.size()];
-    long weight = 0;
-    long volume = 0;
+    this.linesOf = new int[items.size()];
+    this.weight = lines.stream().mapToLong(line -> line.item().weight()).toArray();
+    this.volume = lines.stream().mapToLong(line -> line.item().volume()).toArray();
+    long allWeight = 0;
+    long allVolume = 0;
     for (int l = 0; l < lines.size(); l++) {
-      long units = lines.get(l).quantity();
+      long units = quantity[l];
       demand[itemOf[l]] += units;
-      weight += Math.multiplyExact(units, lines.get(l).item().weight());
-      volume += Math.multiplyExact(units, lines.get(l).item().volume());
+      linesOf[itemOf[l]]++;
+      allWeight += Math.multiplyExact(units, weight[l]);
+      allVolume += Math.multiplyExact(units, volume[l]);
     }
     this.units = Arrays.stream(demand).sum();
-    this.byVolume = volume * 1000 > weight * policy.volumeDivisor();
+    this.byVolume = allVolume * 1000 > allWeight * policy.volumeDivisor();
+    this.mass = lines.stream().mapToLong(line -> mass(line.item())).toArray();
     this.bundles =
         together.values().stream()
             .map(b -> b.stream().mapToInt(Integer::intValue).toArray())
             .toList();
+    this.heaviest =
+        bundles.stream().sorted(Comparator.comparingLong((int[] b) -> -mass(b))).toList();
   }
 
   int size() {
@@ -86,6 +100,26 @@ final class Basket {
     return demand[item];
   }
 
+  /** Units of a line. */
+  long quantity(int l) {
+    return quantity[l];
+  }
+
+  /** Grams of a unit of a line. */
+  long weight(int l) {
+    return weight[l];
+  }
+
+  /** Millilitres of a unit of a line. */
+  long volume(int l) {
+    return volume[l];
+  }
+
+  /** How many lines ask for an item. */
+  int linesOf(int item) {
+    return linesOf[item];
+  }
+
   /** Lines that come from one node each, by their numbers; most are a line by itself. */
   List<int[]> bundles() {
     return bundles;
@@ -93,16 +127,35 @@ final class Basket {
 
   /** The bundles, those with no choice among some nodes first, then the heaviest. */
   List<int[]> bundles(List<Source> set) {
-    return bundles.stream()
-        .sorted(
-            Comparator.comparing(
-                    (int[] b) -> set.stream().filter(s -> s.most(itemOf[b[0]]) > 0).count() > 1)
-                .thenComparingLong(b -> -mass(b)))
-        .toList();
+    List<int[]> sorted = new ArrayList<>(bundles.size());
+    for (int[] bundle : heaviest) {
+      if (!hasChoice(bundle, set)) {
+        sorted.add(bundle);
+      }
+    }
+    for (int[] bundle : heaviest) {
+      if (hasChoice(bundle, set)) {
+        sorted.add(bundle);
+      }
+    }
+    return sorted;
   }
 
-  private long mass(int[] bundle) {
-    return Arrays.stream(bundle).mapToLong(l -> mass(l) * lines.get(l).quantity()).sum();
+  /** The mass of all of a bundle. */
+  long mass(int[] bundle) {
+    long mass = 0;
+    for (int l : bundle) {
+      mass += mass(l) * quantity[l];
+    }
+    return mass;
+  }
+
+  private boolean hasChoice(int[] bundle, List<Source> set) {
+    int having = 0;
+    for (Source source : set) {
+      having += source.most(itemOf[bundle[0]]) > 0 ? 1 : 0;
+    }
+    return having > 1;
   }
 
   /** Whether a bundle may be divided between nodes. */
@@ -119,17 +172,25 @@ final class Basket {
 
   /** The mass of all of it. */
   long mass() {
-    long mass = 0;
-    for (int l = 0; l < lines.size(); l++) {
-      mass += mass(l) * lines.get(l).quantity();
-    }
-    return mass;
+    return mass(demand);
   }
 
   /** The mass of a unit of a line. */
   long mass(int l) {
-    Item item = lines.get(l).item();
+    return mass[l];
+  }
+
+  private long mass(Item item) {
     return byVolume ? 1000 * item.volume() : item.weight() * policy.volumeDivisor();
+  }
+
+  /** The mass of so many units of each item. */
+  long mass(long[] unitsByItem) {
+    long mass = 0;
+    for (int item = 0; item < unitsByItem.length; item++) {
+      mass += mass(items.get(item)) * unitsByItem[item];
+    }
+    return mass;
   }
 
   /** The mass of a gram of billable weight. */

@@ -33,7 +33,7 @@ final class Direct {
     for (int depth = bundles.size() - 1; depth >= 0; depth--) {
       leastLeft[depth] = leastLeft[depth + 1];
       for (int l : bundles.get(depth)) {
-        leastLeft[depth] += basket.line(l).quantity() * cheapestUnit(basket.itemOf(l));
+        leastLeft[depth] += basket.quantity(l) * cheapestUnit(basket.itemOf(l));
       }
     }
   }
@@ -42,7 +42,7 @@ final class Direct {
   static boolean isFew(Basket basket, int nodes) {
     long ways = 1;
     for (int[] bundle : basket.bundles()) {
-      long units = basket.isDivisible(bundle) ? basket.line(bundle[0]).quantity() : 1;
+      long units = basket.isDivisible(bundle) ? basket.quantity(bundle[0]) : 1;
       // ways to divide units between the nodes and nowhere
       long divided = 1;
       for (int n = 1; n <= nodes; n++) {
@@ -91,12 +91,12 @@ final class Direct {
     }
     int[] bundle = bundles.get(depth);
     if (basket.isDivisible(bundle)) {
-      divide(depth, bundle[0], 0, basket.line(bundle[0]).quantity(), missing);
+      divide(depth, bundle[0], 0, basket.quantity(bundle[0]), missing);
       return;
     }
     long units = 0;
     for (int l : bundle) {
-      units += basket.line(l).quantity();
+      units += basket.quantity(l);
     }
     for (int s = 0; s < set.size(); s++) {
       give(s, bundle, 1);
@@ -129,7 +129,7 @@ final class Direct {
 
   private void give(int s, int[] bundle, int sign) {
     for (int l : bundle) {
-      filling.put(s, l, sign * basket.line(l).quantity());
+      filling.put(s, l, sign * basket.quantity(l));
     }
   }
 

@@ -67,7 +67,7 @@ final class EveryPlan {
               .mapToLong(s -> s.unitCost(item))
               .min()
               .orElse(0);
-      sum += basket.line(l).quantity() * (fill == Fill.WHOLE ? each : Math.min(0, each));
+      sum += basket.quantity(l) * (fill == Fill.WHOLE ? each : Math.min(0, each));
     }
     return sum;
   }
@@ -83,7 +83,7 @@ final class EveryPlan {
     }
     int[] bundle = bundles.get(depth);
     if (basket.isDivisible(bundle)) {
-      divide(depth, 0, basket.line(bundle[0]).quantity(), cost);
+      divide(depth, 0, basket.quantity(bundle[0]), cost);
       return;
     }
     for (int s = 0; s < sources.size(); s++) {
@@ -120,7 +120,7 @@ final class EveryPlan {
   private long give(int s, int[] bundle, int sign) {
     long more = 0;
     for (int l : bundle) {
-      more += put(s, l, sign * basket.line(l).quantity());
+      more += put(s, l, sign * basket.quantity(l));
     }
     return more;
   }

@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
 /** Who gives how much of each line, as far as it is decided; and what that costs. */
 final class Filling {
   private final Basket basket;
-  private final List<Source> set;
+  private final Source[] set;
   private final Policy policy;
   private final List<Integer> places;
   private final long fixed;
@@ -19,11 +19,13 @@ final class Filling {
   private final long[][] taken;
   private final int[] touched;
   private final long[] masses;
+  private final long[] weights;
+  private final long[] volumes;
   private long linear;
 
   Filling(Basket basket, List<Source> set, Policy policy, Fill fill) {
     this.basket = basket;
-    this.set = set;
+    this.set = set.toArray(Source[]::new);
     this.policy = policy;
     Integer[] listed = new Integer[set.size()];
     long sum = policy.splitPenalty() * (set.size() - 1) + fill.saves(policy) * basket.units();
@@ -37,16 +39,23 @@ final class Filling {
     this.taken = new long[set.size()][basket.items()];
     this.touched = new int[set.size()];
     this.masses = new long[set.size()];
+    this.weights = new long[set.size()];
+    this.volumes = new long[set.size()];
   }
 
   /** Gives units of a line to a node, or takes them back. */
   void put(int s, int l, long some) {
-    Source source = set.get(s);
+    if (some == 0) {
+      return;
+    }
+    Source source = set[s];
     int item = basket.itemOf(l);
     boolean before = units[s][l] > 0;
     units[s][l] += some;
     taken[s][item] += some;
     masses[s] += some * basket.mass(l);
+    weights[s] += some * basket.weight(l);
+    volumes[s] += some * basket.volume(l);
     linear += some * source.unitCost(item);
     boolean after = units[s][l] > 0;
     if (before != after) {
@@ -83,7 +92,7 @@ final class Filling {
 
   /** Units of a line that nobody gives. */
   long left(int l) {
-    long left = basket.line(l).quantity();
+    long left = basket.quantity(l);
     for (long[] from : units) {
       left -= from[l];
     }
@@ -94,12 +103,12 @@ final class Filling {
   @Nullable Rank rank(long missing) {
     long cost = cost() + policy.unfilledPenaltyPerUnit() * missing;
     LocalDate last = LocalDate.MIN;
-    for (int s = 0; s < set.size(); s++) {
+    for (int s = 0; s < set.length; s++) {
       if (touched[s] == 0) {
         return null;
       }
-      Source source = set.get(s);
-      long billable = source.billable(units[s]);
+      Source source = set[s];
+      long billable = policy.billableWeight(weights[s], volumes[s]);
       Way way = source.wayFor(taken[s], billable);
       if (way == null) {
         return null;
@@ -107,12 +116,12 @@ final class Filling {
       cost += way.lane().rates().carriage(billable) + way.lateness();
       last = way.arrival().isAfter(last) ? way.arrival() : last;
     }
-    return new Rank(missing, cost, set.size(), last, places);
+    return new Rank(missing, cost, set.length, last, places);
   }
 
   /** The least that a plan over these nodes ranks if it misses and costs so much. */
   Rank atBest(long missing, long cost, LocalDate arrival) {
-    return new Rank(missing, cost, set.size(), arrival, places);
+    return new Rank(missing, cost, set.length, arrival, places);
   }
 
   long[][] copy() {

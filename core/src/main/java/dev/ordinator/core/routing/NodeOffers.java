@@ -122,7 +122,7 @@ final class NodeOffers {
     long[] all = new long[basket.size()];
     long[] demand = new long[basket.items()];
     for (int l = 0; l < all.length; l++) {
-      all[l] = basket.line(l).quantity();
+      all[l] = basket.quantity(l);
       demand[basket.itemOf(l)] += all[l];
     }
     if (source.ways().stream().noneMatch(way -> way.carries(demand))) {

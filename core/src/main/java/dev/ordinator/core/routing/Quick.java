@@ -1,7 +1,9 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Plan.Rank;
+import dev.ordinator.core.routing.Source.Slot;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Good plans without a search, which let the search leave most branches at once: each bundle goes
@@ -15,27 +17,49 @@ final class Quick {
   private final List<Source> set;
   private final List<int[]> bundles;
   private final Filling filling;
+  private final Effort effort;
 
-  Quick(Basket basket, List<Source> set, List<int[]> bundles, Filling filling) {
+  Quick(Basket basket, List<Source> set, List<int[]> bundles, Filling filling, Effort effort) {
+    this.effort = effort;
     this.basket = basket;
     this.set = set;
     this.bundles = bundles;
     this.filling = filling;
   }
 
-  /** Fills as the prices prefer; gives the units that are left. */
-  long fill(Prices prices) {
+  /**
+   * Fills by preference as long as steps hold it, then what is left whatever they hold.
+   *
+   * @param preference by bundle, the nodes, the best first
+   * @param steps one for each node; null: they hold anything
+   * @return the units that are left
+   */
+  long fill(int[][] preference, Slot @Nullable [] steps) {
+    if (steps != null) {
+      put(preference, steps);
+    }
+    put(preference, null);
+    return left();
+  }
+
+  private void put(int[][] preference, Slot @Nullable [] steps) {
     for (int depth = 0; depth < bundles.size(); depth++) {
       int[] bundle = bundles.get(depth);
-      for (int s : prices.preference(depth)) {
+      for (int s : preference[depth]) {
+        long free = steps == null ? Long.MAX_VALUE : steps[s].upTo() - filling.masses()[s];
         if (basket.isDivisible(bundle)) {
           int l = bundle[0];
-          filling.put(s, l, Math.min(filling.left(l), room(s, basket.itemOf(l))));
-        } else if (filling.left(bundle[0]) > 0) {
+          long held = basket.mass(l) == 0 ? Long.MAX_VALUE : free / basket.mass(l);
+          long some = Math.min(filling.left(l), room(s, basket.itemOf(l)));
+          filling.put(s, l, Math.min(some, held));
+        } else if (filling.left(bundle[0]) > 0 && basket.mass(bundle) <= free) {
           give(bundle, s);
         }
       }
     }
+  }
+
+  private long left() {
     long left = 0;
     for (int l = 0; l < basket.size(); l++) {
       left += filling.left(l);
@@ -48,16 +72,16 @@ final class Quick {
     int given = 0;
     for (; given < bundle.length; given++) {
       int l = bundle[given];
-      if (room(s, basket.itemOf(l)) < basket.line(l).quantity()) {
+      if (room(s, basket.itemOf(l)) < basket.quantity(l)) {
         break;
       }
-      filling.put(s, l, basket.line(l).quantity());
+      filling.put(s, l, basket.quantity(l));
     }
     if (given == bundle.length) {
       return true;
     }
     for (int back = 0; back < given; back++) {
-      filling.put(s, bundle[back], -basket.line(bundle[back]).quantity());
+      filling.put(s, bundle[back], -basket.quantity(bundle[back]));
     }
     return false;
   }
@@ -78,6 +102,7 @@ final class Quick {
           if (to == from) {
             continue;
           }
+          effort.spend(1);
           take(bundle, from);
           Rank then = give(bundle, to) ? filling.rank(missing) : null;
           if (then != null && (now == null || then.compareTo(now) < 0)) {
@@ -97,14 +122,14 @@ final class Quick {
 
   private void take(int[] bundle, int s) {
     for (int l : bundle) {
-      filling.put(s, l, -basket.line(l).quantity());
+      filling.put(s, l, -basket.quantity(l));
     }
   }
 
   /** The node that gives all of a bundle; −1 if none does. */
   private int giver(int[] bundle) {
     for (int s = 0; s < set.size(); s++) {
-      if (filling.units(s, bundle[0]) == basket.line(bundle[0]).quantity()) {
+      if (filling.units(s, bundle[0]) == basket.quantity(bundle[0])) {
         return s;
       }
     }

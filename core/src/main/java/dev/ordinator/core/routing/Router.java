@@ -26,8 +26,8 @@ import java.util.Set;
  * then is not proven.
  */
 public final class Router {
-  /** Some tenths of a second's work. */
-  private static final long STEPS = 300_000;
+  /** Some hundredths of a second's work. */
+  private static final long STEPS = 100_000;
 
   private final OrderDemand order;
   private final Policy policy;
@@ -75,11 +75,11 @@ public final class Router {
       }
       if (!plans.isEmpty()) {
         return new RoutingDecision(
-            Optional.of(new Choice(r, plans.getFirst().plan(), !effort.isSpent())),
+            Optional.of(new Choice(r, plans.getFirst().plan(), !effort.gaveUp())),
             false,
             new Grounds(considered, plans.stream().skip(1).map(Priced::plan).findFirst()));
       }
-      full = full || couldWithPlace(rung, offers, fill);
+      full = full || couldWithPlace(rung, fill, offers, sources.size());
     }
     return new RoutingDecision(Optional.empty(), full, new Grounds(considered, Optional.empty()));
   }
@@ -109,7 +109,7 @@ public final class Router {
           best = new Offered(new Choice(r, found.plan(), true), found.charged() + step);
         }
       }
-      proven &= !effort.isSpent();
+      proven &= !effort.gaveUp();
     }
     if (best != null && !proven) {
       Choice choice = best.choice();
@@ -180,9 +180,10 @@ public final class Router {
   }
 
   /** Whether it would be enough that nodes had places left on their days. */
-  private boolean couldWithPlace(Rung rung, NodeOffers offers, Fill fill) {
-    return !search(rung, fill, offers.sources(false), Long.MAX_VALUE, 1, new Effort(STEPS))
-        .isEmpty();
+  private boolean couldWithPlace(Rung rung, Fill fill, NodeOffers offers, int withPlace) {
+    List<Source> all = offers.sources(false);
+    return all.size() > withPlace
+        && !search(rung, fill, all, Long.MAX_VALUE, 1, new Effort(STEPS)).isEmpty();
   }
 
   private List<Priced> search(

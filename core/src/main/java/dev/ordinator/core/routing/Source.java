@@ -196,7 +196,7 @@ final class Source {
 
   /**
    * The prices at which a consignment of it can go: for each way, each step of its rates, up to the
-   * first that holds the whole basket.
+   * first that holds all of the basket that it has.
    */
   List<Slot> slots() {
     return slots;
@@ -224,11 +224,12 @@ final class Source {
   private void addSlots(Way way, List<Slot> slots) {
     List<RateTable.Step> steps = way.lane().rates().steps();
     RateTable.Step top = steps.getLast();
+    long mass = Math.min(basket.mass(), basket.mass(way.most()));
     for (long full = 0; ; full++) {
       for (RateTable.Step step : steps) {
         long upTo = (full * top.upTo() + step.upTo()) * basket.gram();
         slots.add(new Slot(way, upTo, full * top.price() + step.price() + way.lateness()));
-        if (upTo >= basket.mass()) {
+        if (upTo >= mass) {
           return;
         }
       }
@@ -237,11 +238,16 @@ final class Source {
 
   /** Whether a way is chosen before another, whatever there is to send. */
   private boolean isNeverBehind(Way one, Way other) {
-    long heaviest = basket.billable(basket.mass());
+    if (one == other) {
+      return false;
+    }
     RateTable rates = one.lane().rates();
     RateTable others = other.lane().rates();
-    if (one == other
-        || heaviest > Math.min(rates.steps().getLast().upTo(), others.steps().getLast().upTo())) {
+    RateTable.Step top = rates.steps().getLast();
+    RateTable.Step othersTop = others.steps().getLast();
+    long heaviest = basket.billable(basket.mass());
+    boolean inParcels = heaviest > Math.min(top.upTo(), othersTop.upTo());
+    if (inParcels && (top.upTo() != othersTop.upTo() || top.price() > othersTop.price())) {
       return false;
     }
     for (int item = 0; item < most.length; item++) {
@@ -274,12 +280,10 @@ final class Source {
     Way best = null;
     long least = Long.MAX_VALUE;
     for (Way way : ways) {
-      if (way.carries(unitsByItem)) {
-        long cost = way.lane().rates().carriage(billable) + way.lateness();
-        if (cost < least) {
-          best = way;
-          least = cost;
-        }
+      long cost = way.lane().rates().carriage(billable) + way.lateness();
+      if (cost < least && way.carries(unitsByItem)) {
+        best = way;
+        least = cost;
       }
     }
     return best;
@@ -289,8 +293,8 @@ final class Source {
     long weight = 0;
     long volume = 0;
     for (int l = 0; l < unitsByLine.length; l++) {
-      weight += basket.line(l).item().weight() * unitsByLine[l];
-      volume += basket.line(l).item().volume() * unitsByLine[l];
+      weight += basket.weight(l) * unitsByLine[l];
+      volume += basket.volume(l) * unitsByLine[l];
     }
     return policy.billableWeight(weight, volume);
   }

@@ -2,10 +2,9 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Plan.Rank;
 import dev.ordinator.core.routing.Source.Slot;
+import dev.ordinator.core.routing.Steps.Choice;
 import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -33,6 +32,7 @@ final class Spread {
 
   // the step that each node has, and what must be filled of each line
   private final Slot[] slots;
+  private int[][] preference = new int[0][];
   private long carriage;
   private LocalDate arrival = LocalDate.MIN;
   private final long[] there;
@@ -45,13 +45,21 @@ final class Spread {
   private final long[] missingLeft;
   private final long[] massLeft;
 
+  // of the line at a depth, by its order of preference: units a node can send, and those after it
+  private final long[][] room;
+  private final long[][] roomAfter;
+
+  private Rank floor;
   private @Nullable Rank bar;
   private long @Nullable [][] best;
 
   /** A rank that was reached, with the units by node and line. */
   record Found(Rank rank, long[][] units) {}
 
-  Spread(Basket basket, List<Source> set, Policy policy, Fill fill, Effort effort) {
+  /**
+   * @param charge for a unit of mass, to begin with
+   */
+  Spread(Basket basket, List<Source> set, double charge, Policy policy, Fill fill, Effort effort) {
     this.basket = basket;
     this.set = set;
     this.policy = policy;
@@ -59,14 +67,17 @@ final class Spread {
     this.effort = effort;
     this.bundles = basket.bundles(set);
     this.allSlots = set.stream().map(Source::slots).toList();
-    this.prices = new Prices(basket, set, bundles);
+    this.prices = new Prices(basket, set, bundles, charge, effort);
     this.filling = new Filling(basket, set, policy, fill);
-    this.quick = new Quick(basket, set, bundles, filling);
+    this.quick = new Quick(basket, set, bundles, filling, effort);
     this.slots = new Slot[set.size()];
     this.there = new long[basket.items()];
     this.least = new long[basket.size()];
+    this.floor = filling.atBest(0, Long.MIN_VALUE, LocalDate.MIN);
     this.missingLeft = new long[bundles.size() + 1];
     this.massLeft = new long[bundles.size() + 1];
+    this.room = new long[bundles.size()][set.size()];
+    this.roomAfter = new long[bundles.size()][set.size()];
     for (Source source : set) {
       for (int item = 0; item < there.length; item++) {
         there[item] += source.most(item);
@@ -74,48 +85,31 @@ final class Spread {
     }
   }
 
-  /** What nothing over these nodes ranks before. Cheap to know. */
-  Rank floor() {
-    long shortage = shortage();
-    if (fill == Fill.WHOLE) {
-      needAllThatThereIs();
-    }
-    // otherwise nothing is needed for sure, as lanes may differ in what they can carry
-    double bound = prices.free(allSlots, least);
-    if (fill == Fill.WHOLE) {
-      bound = Math.max(bound, prices.bundles() + cheapestThatHolds(0, basket.mass()));
-    }
-    return filling.atBest(
-        shortage,
-        filling.cost() + Prices.whole(bound) + policy.unfilledPenaltyPerUnit() * shortage,
-        LocalDate.MIN);
+  /** A good plan that ranks before the bar, if one is found without a search. */
+  Optional<Found> glance(@Nullable Rank bar) {
+    this.bar = bar;
+    charge();
+    return found();
   }
 
-  /** The least carriage of steps that together hold so much; each node has one. */
-  private long cheapestThatHolds(int s, long mass) {
-    if (s == set.size()) {
-      return mass <= 0 ? 0 : Long.MAX_VALUE / 2;
-    }
-    if (set.size() > 3 || allSlots.get(s).size() > 12) {
-      return 0;
-    }
-    long least = Long.MAX_VALUE / 2;
-    for (Slot slot : allSlots.get(s)) {
-      least = Math.min(least, slot.cost() + cheapestThatHolds(s + 1, mass - slot.upTo()));
-    }
-    return least;
+  /** What nothing over these nodes ranks before, by what was seen so far. */
+  Rank floor() {
+    return floor;
   }
 
   /**
+   * The cheapest, after a glance.
+   *
    * @param bar what it must rank before; null: anything
    */
   Optional<Found> cheapest(@Nullable Rank bar) {
     this.bar = bar;
-    for (Slot[] tried : combinations()) {
-      if (effort.isSpent()) {
+    this.best = null;
+    for (Choice tried : steps().upTo(worth() - filling.cost())) {
+      if (bound(tried.bound()) > worth() || effort.isSpent()) {
         break;
       }
-      use(tried);
+      use(tried.slots());
       long shortage = shortage();
       if (fill == Fill.WHOLE && shortage > 0) {
         continue;
@@ -131,9 +125,11 @@ final class Spread {
         search();
       }
     }
-    return best == null || this.bar == null
-        ? Optional.empty()
-        : Optional.of(new Found(this.bar, best));
+    return found();
+  }
+
+  private Optional<Found> found() {
+    return best == null || bar == null ? Optional.empty() : Optional.of(new Found(bar, best));
   }
 
   private long shortage() {
@@ -156,62 +152,35 @@ final class Spread {
   private void needAllThatThereIs() {
     for (int l = 0; l < least.length; l++) {
       int item = basket.itemOf(l);
-      least[l] = Math.max(0, basket.line(l).quantity() - shortOf(item, basket.demand(item)));
+      least[l] = Math.max(0, basket.quantity(l) - shortOf(item, basket.demand(item)));
     }
   }
 
-  private record Combination(Slot[] slots, double bound) {}
-
-  /**
-   * Ways to give each node a step that hold it all and may be worth it, the most promising first.
-   */
-  private List<Slot[]> combinations() {
+  /** Looks for good charges, and tries what they prefer as plans. */
+  private void charge() {
+    long shortage = shortage();
     if (fill == Fill.WHOLE) {
       needAllThatThereIs();
     }
-    double bound = prices.free(allSlots, least);
-    tryQuickly(true);
-    bound = prices.raise(bound, worth() - filling.cost(), () -> tryQuickly(false));
-    if (bound(bound) > worth()) {
-      return List.of();
+    // otherwise nothing is needed for sure, as lanes may differ in what they can carry
+    double bound = prices.begin(allSlots, least);
+    if (fill != Fill.WHOLE) {
+      tryQuickly(null);
     }
-    List<Combination> combinations = new ArrayList<>();
-    double[] lowest = new double[set.size() + 1];
-    for (int s = set.size() - 1; s >= 0; s--) {
-      double least = Double.MAX_VALUE;
-      for (Slot slot : allSlots.get(s)) {
-        least = Math.min(least, prices.reduced(s, slot));
-      }
-      lowest[s] = lowest[s + 1] + least;
+    bound = prices.raise(bound, worth() - filling.cost());
+    prices.goOn();
+    Optional<Choice> least = fill == Fill.WHOLE ? steps().least() : Optional.empty();
+    bound = Math.max(bound, least.map(Choice::bound).orElse(bound));
+    if (bound(bound) <= worth()) {
+      tryQuickly(least.map(Choice::slots).orElse(null));
     }
-    long mass = fill == Fill.WHOLE ? basket.mass() : 0;
-    combine(new Slot[set.size()], 0, mass, prices.bundles(), lowest, combinations);
-    combinations.sort(Comparator.comparingDouble(Combination::bound));
-    return combinations.stream().map(Combination::slots).toList();
+    floor =
+        filling.atBest(
+            shortage, bound(bound) + policy.unfilledPenaltyPerUnit() * shortage, LocalDate.MIN);
   }
 
-  private void combine(
-      Slot[] chosen,
-      int s,
-      long mass,
-      double bound,
-      double[] lowest,
-      List<Combination> combinations) {
-    effort.spend(1);
-    if (effort.isSpent() || bound(bound + lowest[s]) > worth()) {
-      return;
-    }
-    if (s == set.size()) {
-      if (mass <= 0) {
-        combinations.add(new Combination(chosen.clone(), bound));
-      }
-      return;
-    }
-    for (Slot slot : allSlots.get(s)) {
-      chosen[s] = slot;
-      double with = bound + prices.reduced(s, slot);
-      combine(chosen, s + 1, mass - slot.upTo(), with, lowest, combinations);
-    }
+  private Steps steps() {
+    return new Steps(allSlots, prices, fill == Fill.WHOLE ? basket.mass() : 0, effort);
   }
 
   private long bound(double relaxed) {
@@ -229,15 +198,17 @@ final class Spread {
     return beat.cost();
   }
 
-  /** Tries what the prices prefer as a plan. */
-  private void tryQuickly(boolean thoroughly) {
-    effort.spend(basket.size());
-    long left = quick.fill(prices);
+  /**
+   * Tries what the prices prefer as a plan.
+   *
+   * @param steps to keep to as far as can be; null: none
+   */
+  private void tryQuickly(Slot @Nullable [] steps) {
+    effort.spend(basket.size() / 4);
+    long left = quick.fill(prices.preferences(), steps);
     if (left == 0 || fill != Fill.WHOLE) {
       missing = counted(left);
-      if (thoroughly) {
-        quick.improve(missing);
-      }
+      quick.improve(missing);
       compare();
       missing = 0;
     }
@@ -266,15 +237,16 @@ final class Spread {
       for (int l : bundles.get(depth)) {
         int item = basket.itemOf(l);
         missingLeft[depth] -= counted(shortOf(item, wanted[item]));
-        wanted[item] += basket.line(l).quantity();
+        wanted[item] += basket.quantity(l);
         missingLeft[depth] += counted(shortOf(item, wanted[item]));
         massLeft[depth] += basket.mass(l) * least[l];
       }
     }
-    double bound = prices.free(Arrays.stream(slots).map(List::of).toList(), least);
+    double bound = prices.begin(Arrays.stream(slots).map(List::of).toList(), least);
     if (isPromising(0)) {
-      prices.raise(bound, worth() - filling.cost(), () -> {});
+      prices.raise(bound, worth() - filling.cost());
       if (isPromising(0)) {
+        preference = prices.preferences();
         decide(0);
       }
     }
@@ -290,17 +262,24 @@ final class Spread {
     }
     int[] bundle = bundles.get(depth);
     if (basket.isDivisible(bundle)) {
-      divide(depth, bundle[0], 0, basket.line(bundle[0]).quantity());
+      int l = bundle[0];
+      long others = 0;
+      for (int k = set.size() - 1; k >= 0; k--) {
+        room[depth][k] = room(preference[depth][k], l);
+        roomAfter[depth][k] = others;
+        others += room[depth][k];
+      }
+      divide(depth, l, 0, basket.quantity(l));
       return;
     }
-    for (int s : prices.preference(depth)) {
+    for (int s : preference[depth]) {
       if (fits(s, bundle)) {
         for (int l : bundle) {
-          filling.put(s, l, basket.line(l).quantity());
+          filling.put(s, l, basket.quantity(l));
         }
         goOn(depth, 0);
         for (int l : bundle) {
-          filling.put(s, l, -basket.line(l).quantity());
+          filling.put(s, l, -basket.quantity(l));
         }
       }
     }
@@ -309,21 +288,16 @@ final class Spread {
 
   /** Gives nodes from the {@code k}-th in the line's order of preference on what is left of it. */
   private void divide(int depth, int l, int k, long left) {
-    int[] preference = prices.preference(depth);
-    long mayMiss = basket.line(l).quantity() - least[l];
-    if (k == preference.length) {
+    long mayMiss = basket.quantity(l) - least[l];
+    if (left == 0 || k == set.size()) {
       if (left <= mayMiss) {
         goOn(depth, left);
       }
       return;
     }
-    int s = preference[k];
-    long others = 0;
-    for (int later = k + 1; later < preference.length; later++) {
-      others += room(preference[later], l);
-    }
-    long fewest = Math.max(0, left - mayMiss - others);
-    for (long some = Math.min(left, room(s, l)); some >= fewest; some--) {
+    int s = preference[depth][k];
+    long fewest = Math.max(0, left - mayMiss - roomAfter[depth][k]);
+    for (long some = Math.min(left, room[depth][k]); some >= fewest; some--) {
       if (effort.isSpent()) {
         return;
       }
@@ -339,7 +313,7 @@ final class Spread {
       if (least[l] > 0) {
         return;
       }
-      out += basket.line(l).quantity();
+      out += basket.quantity(l);
     }
     goOn(depth, out);
   }
@@ -364,10 +338,10 @@ final class Spread {
   private boolean fits(int s, int[] bundle) {
     long mass = filling.masses()[s];
     for (int l : bundle) {
-      mass += basket.mass(l) * basket.line(l).quantity();
+      mass += basket.mass(l) * basket.quantity(l);
       long wanted = 0;
       for (int other : bundle) {
-        wanted += basket.itemOf(other) == basket.itemOf(l) ? basket.line(other).quantity() : 0;
+        wanted += basket.itemOf(other) == basket.itemOf(l) ? basket.quantity(other) : 0;
       }
       int item = basket.itemOf(l);
       if (filling.taken(s, item) + wanted > slots[s].way().most()[item]) {
