@@ -172,7 +172,7 @@ final class Basket {
 
   /** The mass of all of it. */
   long mass() {
-    return mass(demand);
+    return billed(demand);
   }
 
   /** The mass of a unit of a line. */
@@ -184,13 +184,15 @@ final class Basket {
     return byVolume ? 1000 * item.volume() : item.weight() * policy.volumeDivisor();
   }
 
-  /** The mass of so many units of each item. */
-  long mass(long[] unitsByItem) {
-    long mass = 0;
+  /** The mass of the most that so many units of each item can be billed for. */
+  long billed(long[] unitsByItem) {
+    long allWeight = 0;
+    long allVolume = 0;
     for (int item = 0; item < unitsByItem.length; item++) {
-      mass += mass(items.get(item)) * unitsByItem[item];
+      allWeight += items.get(item).weight() * unitsByItem[item];
+      allVolume += items.get(item).volume() * unitsByItem[item];
     }
-    return mass;
+    return Math.max(allWeight * policy.volumeDivisor(), allVolume * 1000);
   }
 
   /** The mass of a gram of billable weight. */

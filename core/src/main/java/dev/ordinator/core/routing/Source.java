@@ -196,7 +196,7 @@ final class Source {
 
   /**
    * The prices at which a consignment of it can go: for each way, each step of its rates, up to the
-   * first that holds all of the basket that it has.
+   * first that holds all that it has of the basket.
    */
   List<Slot> slots() {
     return slots;
@@ -224,7 +224,7 @@ final class Source {
   private void addSlots(Way way, List<Slot> slots) {
     List<RateTable.Step> steps = way.lane().rates().steps();
     RateTable.Step top = steps.getLast();
-    long mass = Math.min(basket.mass(), basket.mass(way.most()));
+    long mass = basket.billed(way.most());
     for (long full = 0; ; full++) {
       for (RateTable.Step step : steps) {
         long upTo = (full * top.upTo() + step.upTo()) * basket.gram();

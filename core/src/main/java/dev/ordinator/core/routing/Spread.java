@@ -38,6 +38,9 @@ final class Spread {
   private final long[] there;
   private final long[] least;
 
+  /** Lines that can't be filled whatever is done. */
+  private final boolean[] hopeless;
+
   /** Units that are left out so far. */
   private long missing;
 
@@ -73,6 +76,7 @@ final class Spread {
     this.slots = new Slot[set.size()];
     this.there = new long[basket.items()];
     this.least = new long[basket.size()];
+    this.hopeless = new boolean[basket.size()];
     this.floor = filling.atBest(0, Long.MIN_VALUE, LocalDate.MIN);
     this.missingLeft = new long[bundles.size() + 1];
     this.massLeft = new long[bundles.size() + 1];
@@ -81,6 +85,28 @@ final class Spread {
     for (Source source : set) {
       for (int item = 0; item < there.length; item++) {
         there[item] += source.most(item);
+      }
+    }
+    findHopeless((s, item) -> set.get(s).most(item));
+  }
+
+  private interface Most {
+    long of(int s, int item);
+  }
+
+  /** Finds the bundles that none of the nodes has all of though they can't be divided. */
+  private void findHopeless(Most most) {
+    for (int[] bundle : bundles) {
+      boolean some = basket.isDivisible(bundle);
+      for (int s = 0; s < set.size() && !some; s++) {
+        boolean all = true;
+        for (int l : bundle) {
+          all &= most.of(s, basket.itemOf(l)) >= basket.quantity(l);
+        }
+        some = all;
+      }
+      for (int l : bundle) {
+        hopeless[l] = !some;
       }
     }
   }
@@ -133,11 +159,24 @@ final class Spread {
   }
 
   private long shortage() {
-    long shortage = 0;
-    for (int item = 0; item < there.length; item++) {
-      shortage += shortOf(item, basket.demand(item));
+    if (fill == Fill.ANY) {
+      return 0;
     }
-    return fill == Fill.ANY ? 0 : shortage;
+    long shortage = 0;
+    long[] wanted = wanted();
+    for (int item = 0; item < there.length; item++) {
+      shortage += basket.demand(item) - wanted[item] + shortOf(item, wanted[item]);
+    }
+    return shortage;
+  }
+
+  /** Units of each item that lines ask for which may be filled. */
+  private long[] wanted() {
+    long[] wanted = new long[there.length];
+    for (int l = 0; l < hopeless.length; l++) {
+      wanted[basket.itemOf(l)] += hopeless[l] ? 0 : basket.quantity(l);
+    }
+    return wanted;
   }
 
   /** Units left out, as far as they count before cost does. */
@@ -150,9 +189,11 @@ final class Spread {
   }
 
   private void needAllThatThereIs() {
+    long[] wanted = wanted();
     for (int l = 0; l < least.length; l++) {
-      int item = basket.itemOf(l);
-      least[l] = Math.max(0, basket.quantity(l) - shortOf(item, basket.demand(item)));
+      long out =
+          hopeless[l] ? basket.quantity(l) : shortOf(basket.itemOf(l), wanted[basket.itemOf(l)]);
+      least[l] = Math.max(0, basket.quantity(l) - out);
     }
   }
 
@@ -227,6 +268,7 @@ final class Spread {
         there[item] += slot.way().most()[item];
       }
     }
+    findHopeless((s, item) -> tried[s].way().most()[item]);
   }
 
   private void search() {
@@ -237,8 +279,9 @@ final class Spread {
       for (int l : bundles.get(depth)) {
         int item = basket.itemOf(l);
         missingLeft[depth] -= counted(shortOf(item, wanted[item]));
-        wanted[item] += basket.quantity(l);
+        wanted[item] += hopeless[l] ? 0 : basket.quantity(l);
         missingLeft[depth] += counted(shortOf(item, wanted[item]));
+        missingLeft[depth] += hopeless[l] ? counted(basket.quantity(l)) : 0;
         massLeft[depth] += basket.mass(l) * least[l];
       }
     }

@@ -51,6 +51,24 @@ class ExactRoutingTest {
   }
 
   @ParameterizedTest
+  @ValueSource(longs = {21, 22, 23})
+  void noWayToShareAHeavyOrderOfManyUnitsIsCheaperThanTheRouters(long seed) {
+    Random random = new Random(seed);
+    int several = 0;
+    for (int round = 0; round < 20; round++) {
+      RandomCase problem = RandomCase.heavy(random);
+      Optional<Answer> best =
+          PlainSolver.best(problem.order(), problem.rung(), problem.policy(), problem.situation());
+      Optional<Choice> choice = problem.route();
+      String which = "seed %d, round %d: %s".formatted(seed, round, problem);
+      assertThat(choice.map(Choice::proven).orElse(true)).as(which).isTrue();
+      assertThat(choice.map(c -> Answer.of(c.plan(), problem.network()))).as(which).isEqualTo(best);
+      several += choice.filter(c -> c.plan().consignments().size() > 1).isPresent() ? 1 : 0;
+    }
+    assertThat(several).isGreaterThan(5);
+  }
+
+  @ParameterizedTest
   @ValueSource(longs = {5, 6})
   void moreStockOrPlacesOrNodesNeverMakeTheBestPlanDearer(long seed) {
     Random random = new Random(seed);

@@ -98,6 +98,45 @@ record RandomCase(
         order(random), rung, policy, new Network(nodes, lanes, ZONES), places, offers);
   }
 
+  /** An order of several parcels, which no node is likely to have; three nodes. */
+  static RandomCase heavy(Random random) {
+    RandomCase usual = of(random, 3);
+    List<Offer> offers = new ArrayList<>();
+    List<OrderDemand.Line> lines = new ArrayList<>();
+    boolean bundled = random.nextInt(4) == 0;
+    for (int l = 0; l < 4; l++) {
+      Item item =
+          new Item("H" + l, 400 + random.nextInt(2_500), random.nextInt(9_000), null, Set.of());
+      lines.add(
+          new OrderDemand.Line(
+              "L" + l,
+              item,
+              2 + random.nextInt(3),
+              random.nextInt(8) > 0,
+              bundled && l < 2 ? "kit" : null));
+      for (Node node : usual.network().nodes()) {
+        offers.add(
+            new Offer(node.code(), item.sku(), random.nextInt(5), 40L * random.nextInt(3), 0));
+      }
+    }
+    OrderDemand order =
+        new OrderDemand(
+            "H",
+            usual.order().to(),
+            ServiceLevel.STANDARD,
+            usual.order().arriveBy(),
+            null,
+            OrderDemand.From.ANYWHERE,
+            lines);
+    return new RandomCase(
+        order,
+        new Rung("rung", NodeFilter.ALL, 3, usual.rung().cover(), Late.ALLOW),
+        usual.policy(),
+        usual.network(),
+        usual.places(),
+        offers);
+  }
+
   private static Node node(String code, Random random) {
     return new Node(
         code,
