@@ -2,7 +2,6 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
 import dev.ordinator.core.routing.Router.Offered;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -19,6 +18,9 @@ final class Bound {
   private static final double ENOUGH = 0.0005;
 
   private static final int ROUNDS = 60;
+
+  /** How far charges go from the best to those that look best. */
+  private static final double FAR = 0.7;
 
   private final List<OrderOptions> orders;
   private final Policy policy;
@@ -87,11 +89,22 @@ final class Bound {
     for (int pass = 0; pass < PASSES && going && highest < reached; pass++) {
       trial = Tuning.tune(known(), shelves.have(), trial, reached, ROUNDS);
       long was = highest;
-      boolean learned =
-          route(new Charges(shelves, Arrays.stream(trial).mapToLong(Math::round).toArray()));
+      boolean learned = route(new Charges(shelves, towards(trial)));
       boolean risen = highest - was > ENOUGH * Math.abs(was);
       going = learned && (risen || charges.isNothing());
     }
+  }
+
+  /**
+   * Charges between the best and those that look best with what is known: as long as little is
+   * known, these go too far.
+   */
+  private long[] towards(double[] trial) {
+    long[] charge = new long[trial.length];
+    for (int number = 0; number < charge.length; number++) {
+      charge[number] = Math.round(FAR * trial[number] + (1 - FAR) * charges.of(number));
+    }
+    return charge;
   }
 
   /**

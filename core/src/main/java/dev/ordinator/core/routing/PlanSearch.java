@@ -69,8 +69,10 @@ final class PlanSearch {
   List<Priced> best(int maxConsignments) {
     int most = Math.min(maxConsignments, sources.size());
     NodeSets sets = new NodeSets(basket, sources, policy, fill, most);
-    // if the search is given up there is at least this one
-    sets.fullest(most).ifPresent(set -> keep(set, spread(set, effort).glance(bar())));
+    if (ceiling == null) {
+      // if the search is given up there is at least this one
+      sets.fullest(most).ifPresent(set -> keep(set, spread(set, effort).glance(null)));
+    }
     for (int size = 1; size <= most; size++) {
       Queue<Open> open = new PriorityQueue<>(Comparator.comparing(Open::floor));
       for (NodeSet set : sets.ofSize(size, bar(), effort.part(3))) {
