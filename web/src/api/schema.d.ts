@@ -5526,7 +5526,7 @@ export interface components {
         };
         KitWorkRecipe: {
             /** @enum {string} */
-            explode: "AT_INTAKE" | "AT_ROUTING" | "AT_BENCH";
+            explode: "AT_INTAKE" | "IN_PARTS" | "AT_ROUTING" | "AT_BENCH";
             parts: components["schemas"]["KitWorkPartLine"][];
             /** @enum {string} */
             pricing: "BY_LIST_PRICE" | "LIST_PRICES";
@@ -5555,7 +5555,7 @@ export interface components {
         };
         KitsKitSheet: {
             /** @enum {null|string} */
-            explode: "AT_INTAKE" | "AT_ROUTING" | "AT_BENCH" | null;
+            explode: "AT_INTAKE" | "IN_PARTS" | "AT_ROUTING" | "AT_BENCH" | null;
             nodes: components["schemas"]["KitsAtNode"][];
             parts: components["schemas"]["KitsPart"][];
             /** @enum {null|string} */

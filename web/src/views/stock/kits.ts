@@ -6,6 +6,7 @@ export type Explode = NonNullable<KitSheet['explode']>;
 /** When a kit is taken apart, as a sentence. */
 export const WHEN: Record<Explode, string> = {
   AT_INTAKE: 'Taken apart when the order comes in: rules and people see its components.',
+  IN_PARTS: 'Taken apart when the order comes in; its components may come from several nodes.',
   AT_ROUTING: 'Taken apart when the order is routed; ready-made ones go first.',
   AT_BENCH: 'One kit until it is packed; ready-made ones go first.'
 };

@@ -125,7 +125,7 @@ class OpenLines {
                     Collectors.mapping(OpenLines::orderLine, Collectors.toList())));
     Map<Long, Kit> kits = new HashMap<>();
     wanted
-        .of(lines)
+        .left(lines)
         .forEach((order, its) ->
             lines
                 .getOrDefault(order, List.of())

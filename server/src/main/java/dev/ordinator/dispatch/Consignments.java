@@ -52,6 +52,7 @@ public class Consignments {
   private final Serials serials;
   private final Nodes nodes;
   private final Events events;
+  private final KitsInParts kitsInParts;
   private final Clock clock;
 
   Consignments(
@@ -61,6 +62,7 @@ public class Consignments {
       Outgoing outgoing,
       Serials serials,
       Nodes nodes,
+      KitsInParts kitsInParts,
       Events events,
       Clock clock) {
     this.db = db;
@@ -69,6 +71,7 @@ public class Consignments {
     this.outgoing = outgoing;
     this.serials = serials;
     this.nodes = nodes;
+    this.kitsInParts = kitsInParts;
     this.events = events;
     this.clock = clock;
   }
@@ -78,7 +81,8 @@ public class Consignments {
    *
    * @param quantity units of the item
    * @param ordered units of the line that go with it, as the channel counts them; of a kit's
-   *     components the first bears them, the others none
+   *     components the first bears them, the others none, unless it goes in parts ({@link
+   *     KitsInParts})
    */
   public record Pick(long orderLineId, long itemId, long quantity, long ordered) {}
 
@@ -402,6 +406,7 @@ public class Consignments {
   @Transactional(propagation = Propagation.MANDATORY)
   public void refresh(long orderId) {
     OrderHead order = orders.lock(orderId);
+    kitsInParts.settle(orderId);
     Map<Long, Map<ConsignmentState, Long>> reached = progress(orderId);
     List<LineProgress> lines =
         orders.lines(orderId).stream()
@@ -453,6 +458,7 @@ public class Consignments {
             }
           }
         });
+    reached.putAll(kitsInParts.reached(orderId));
     return reached;
   }
 

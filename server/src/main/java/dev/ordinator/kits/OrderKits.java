@@ -64,8 +64,12 @@ public class OrderKits {
   /** A choice that the order leaves open. */
   public record Open(long lineId, String title, Kit.Choice choice) {}
 
-  /** Units of a component that a line's kits come to. */
-  public record Part(long itemId, long quantity) {}
+  /**
+   * Units of a component that a line's kits come to.
+   *
+   * @param loose whether it may come from another node than the others
+   */
+  public record Part(long itemId, long quantity, boolean loose) {}
 
   /**
    * Makes the choices that the order's texts answer, and takes those kits apart that are taken
@@ -85,7 +89,7 @@ public class OrderKits {
       List<Kit.Choice> left = choose(shelf, line);
       left.forEach(choice -> open.add(new Open(line.id(), line.title(), choice)));
       Kit kit = shelf.book().kit(line.sku());
-      if (left.isEmpty() && kit != null && kit.explode() == Explode.AT_INTAKE) {
+      if (left.isEmpty() && kit != null && kit.explode().isAtIntake()) {
         explode(shelf, line);
       }
     }
@@ -97,7 +101,7 @@ public class OrderKits {
   public void explodeRouted(long orderId, Shelf shelf) {
     for (Line line : lines(orderId)) {
       Kit kit = shelf.book().kit(line.sku());
-      if (kit != null && kit.explode() != Explode.AT_INTAKE) {
+      if (kit != null && !kit.explode().isAtIntake()) {
         explode(shelf, line);
       }
     }
@@ -122,7 +126,8 @@ public class OrderKits {
 
   /** The components of orders' lines that are taken apart, by line. */
   public Map<Long, List<Part>> components(Collection<Long> orderIds) {
-    return db.select(ORDER_PART.ORDER_LINE_ID, ORDER_PART.ITEM_ID, ORDER_PART.QUANTITY)
+    return db.select(
+            ORDER_PART.ORDER_LINE_ID, ORDER_PART.ITEM_ID, ORDER_PART.QUANTITY, ORDER_PART.LOOSE)
         .from(ORDER_PART)
         .join(ORDER_LINE)
         .on(ORDER_LINE.ID.eq(ORDER_PART.ORDER_LINE_ID))
@@ -131,7 +136,8 @@ public class OrderKits {
         .collect(
             Collectors.groupingBy(
                 r -> r.value1(),
-                Collectors.mapping(r -> new Part(r.value2(), r.value3()), Collectors.toList())));
+                Collectors.mapping(
+                    r -> new Part(r.value2(), r.value3(), r.value4()), Collectors.toList())));
   }
 
   /** What an order's kits leave open, for a person to choose. */
@@ -235,6 +241,8 @@ public class OrderKits {
                 .from(ITEM)
                 .where(ITEM.SKU.in(units.keySet()))
                 .fetchMap(ITEM.SKU, ITEM.LIST_PRICE));
+    Kit kit = shelf.book().kit(line.sku());
+    boolean loose = kit != null && kit.explode() == Explode.IN_PARTS;
     db.deleteFrom(ORDER_PART).where(ORDER_PART.ORDER_LINE_ID.eq(line.id())).execute();
     units.forEach((sku, quantity) ->
         db.insertInto(ORDER_PART)
@@ -242,6 +250,7 @@ public class OrderKits {
             .set(ORDER_PART.ITEM_ID, shelf.id(sku))
             .set(ORDER_PART.QUANTITY, quantity)
             .set(ORDER_PART.AMOUNT, price.parts().getOrDefault(sku, 0L))
+            .set(ORDER_PART.LOOSE, loose)
             .execute());
   }
 

@@ -5,9 +5,8 @@ import static dev.ordinator.schema.Tables.RMA_ARRIVAL;
 import static dev.ordinator.schema.Tables.RMA_LINE;
 import static java.util.stream.Collectors.groupingBy;
 import static java.util.stream.Collectors.summingLong;
-import static java.util.stream.Collectors.toMap;
 
-import dev.ordinator.core.returns.Whole;
+import dev.ordinator.core.catalog.Whole;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
@@ -27,6 +26,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.ToLongFunction;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
@@ -315,26 +315,29 @@ public class Returns {
    * is most likely owed.
    */
   Map<Long, Long> whole(List<Line> lines, long orderId) {
-    record Parcel(long consignment, long orderLine) {}
-    Map<Parcel, List<Sent>> sent =
-        store.sent(orderId).stream()
-            .collect(groupingBy(s -> new Parcel(s.consignmentId(), s.orderLineId())));
     Map<Long, Long> came = new HashMap<>();
     lines.forEach(line -> came.merge(line.sent().id(), line.came(), Long::sum));
     Map<Long, Long> whole = new HashMap<>();
-    sent.forEach((parcel, goods) -> {
-      long ordered = goods.stream().mapToLong(Sent::ordered).sum();
-      long units =
-          ordered == 0
-              ? 0
-              : Whole.units(
-                  came,
-                  goods.stream().collect(toMap(Sent::id, s -> Math.max(1, s.units() / ordered))));
-      if (units > 0) {
-        whole.merge(parcel.orderLine(), units, Long::sum);
-      }
-    });
+    store.sent(orderId).stream()
+        .collect(groupingBy(Sent::orderLineId))
+        .forEach((line, goods) -> {
+          long ordered = goods.stream().mapToLong(Sent::ordered).sum();
+          if (ordered > 0) {
+            // components of a kit may have come from several nodes
+            Map<Long, Long> one = byItem(goods, Sent::units);
+            one.replaceAll((item, units) -> Math.max(1, units / ordered));
+            Map<Long, Long> back = byItem(goods, sent -> came.getOrDefault(sent.id(), 0L));
+            long units = Whole.units(back, one);
+            if (units > 0) {
+              whole.put(line, units);
+            }
+          }
+        });
     return whole;
+  }
+
+  private static Map<Long, Long> byItem(List<Sent> goods, ToLongFunction<Sent> units) {
+    return goods.stream().collect(groupingBy(Sent::itemId, HashMap::new, summingLong(units)));
   }
 
   /** How many came of which nobody has said what is owed. */

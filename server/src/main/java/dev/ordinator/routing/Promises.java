@@ -244,7 +244,7 @@ public class Promises {
   private Wanted withKits(Seen now, List<Line> basket, List<OrderLine> lines) {
     Shelf shelf = now.shelf();
     Map<Long, Chosen> chosen = new HashMap<>();
-    Map<Long, Map<String, Long>> apart = new HashMap<>();
+    Map<Long, Wanted.Apart> apart = new HashMap<>();
     for (int i = 0; i < basket.size(); i++) {
       Line line = basket.get(i);
       Kit kit = shelf.book().kit(line.sku());
@@ -259,13 +259,13 @@ public class Promises {
       }
       long id = lines.get(i).id();
       chosen.put(id, choice);
-      if (kit.explode() == Explode.AT_INTAKE) {
+      if (kit.explode().isAtIntake()) {
         Map<String, Long> parts = new LinkedHashMap<>();
         shelf
             .book()
             .components(line.sku(), choice)
             .forEach((sku, each) -> parts.put(sku, each * line.quantity()));
-        apart.put(id, parts);
+        apart.put(id, new Wanted.Apart(parts, kit.explode() == Explode.IN_PARTS));
       }
     }
     Set<String> reach = shelf.book().reach(basket.stream().map(Line::sku).toList());

@@ -45,9 +45,10 @@ public final class Wanted {
   /**
    * Part of a line.
    *
-   * @param ofKit whether it is a kit, or a component of one: all of its line then comes from one
-   *     node
-   * @param first the first part of its line bears the units that were ordered
+   * @param ofKit whether it is a kit, or a component of one that is kept together: all of its line
+   *     then comes from one node
+   * @param first the first part of its line bears the units that were ordered; none does if its
+   *     parts may come from several nodes
    */
   private record Wish(
       OrderLine line, String sku, long quantity, Chosen chosen, boolean ofKit, boolean first) {
@@ -70,15 +71,25 @@ public final class Wanted {
   private record Filling(List<Pick> picks, Set<String> missing) {}
 
   /**
+   * A line's kits as they were taken apart at intake.
+   *
+   * @param units by SKU
+   * @param loose whether the components may come from several nodes
+   */
+  record Apart(Map<String, Long> units, boolean loose) {
+    static final Apart NOT_YET = new Apart(Map.of(), false);
+  }
+
+  /**
    * @param goods the lines' items and all that their kits may need
-   * @param apart components of lines whose kits were taken apart at intake
+   * @param apart by line, those that are taken apart
    */
   Wanted(
       Shelf shelf,
       Goods goods,
       List<OrderLine> lines,
       Map<Long, Chosen> chosen,
-      Map<Long, Map<String, Long>> apart) {
+      Map<Long, Apart> apart) {
     this.shelf = shelf;
     this.goods = goods;
     this.ids =
@@ -89,19 +100,17 @@ public final class Wanted {
       String sku = goods.of(line.itemId()).item().sku();
       Kit kit = shelf.book().kit(sku);
       Chosen choice = chosen.getOrDefault(line.id(), Chosen.NOTHING);
-      Map<String, Long> parts = apart.getOrDefault(line.id(), Map.of());
-      if (kit == null || kit.explode() != Kit.Explode.AT_INTAKE || parts.isEmpty()) {
+      Apart parts = apart.getOrDefault(line.id(), Apart.NOT_YET);
+      if (kit == null || !kit.explode().isAtIntake() || parts.units().isEmpty()) {
         wishes.add(new Wish(line, sku, line.quantity(), choice, kit != null, true));
-      } else {
-        parts.forEach((part, units) ->
-            wishes.add(
-                new Wish(
-                    line,
-                    part,
-                    units,
-                    choice,
-                    true,
-                    wishes.isEmpty() || wishes.getLast().line().id() != line.id())));
+        continue;
+      }
+      boolean first = !parts.loose();
+      for (Map.Entry<String, Long> part : parts.units().entrySet()) {
+        if (part.getValue() > 0) {
+          wishes.add(new Wish(line, part.getKey(), part.getValue(), choice, !parts.loose(), first));
+          first = false;
+        }
       }
     }
     wishes.forEach(wish ->

@@ -1,9 +1,11 @@
 package dev.ordinator.routing;
 
 import dev.ordinator.core.catalog.KitBook.Chosen;
+import dev.ordinator.dispatch.KitsInParts;
 import dev.ordinator.kits.OrderKits;
 import dev.ordinator.kits.OrderKits.Part;
 import dev.ordinator.orders.OrderLine;
+import dev.ordinator.routing.Wanted.Apart;
 import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.Goods;
 import dev.ordinator.stock.Items.StockedItem;
@@ -26,11 +28,13 @@ public class WantedReader {
   private final Items items;
   private final Kits kits;
   private final OrderKits orderKits;
+  private final KitsInParts kitsInParts;
 
-  WantedReader(Items items, Kits kits, OrderKits orderKits) {
+  WantedReader(Items items, Kits kits, OrderKits orderKits, KitsInParts kitsInParts) {
     this.items = items;
     this.kits = kits;
     this.orderKits = orderKits;
+    this.kitsInParts = kitsInParts;
   }
 
   /** What an order that is to be routed now wants: kits that are not apart yet are taken apart. */
@@ -41,7 +45,11 @@ public class WantedReader {
     }
     Shelf shelf = kits.shelf();
     orderKits.explodeRouted(orderId, shelf);
-    return withKits(ordered, shelf, Map.of(orderId, lines)).values().iterator().next();
+    Map<Long, List<OrderLine>> its = Map.of(orderId, lines);
+    return withKits(ordered, shelf, its, kitsInParts.underWay(its.keySet()))
+        .values()
+        .iterator()
+        .next();
   }
 
   /**
@@ -50,16 +58,32 @@ public class WantedReader {
    * @param lines by their orders, each matched to an item
    */
   public Map<Long, Wanted> of(Map<Long, List<OrderLine>> lines) {
+    return of(lines, Map.of());
+  }
+
+  /** The same, without the components that nodes have already. */
+  public Map<Long, Wanted> left(Map<Long, List<OrderLine>> lines) {
+    return of(lines, kitsInParts.underWay(lines.keySet()));
+  }
+
+  private Map<Long, Wanted> of(Map<Long, List<OrderLine>> lines, Map<Long, Map<Long, Long>> gone) {
     Goods ordered = items.byId(itemsOf(lines.values().stream()));
     if (!noneIsKit(ordered)) {
-      return withKits(ordered, kits.shelf(), lines);
+      return withKits(ordered, kits.shelf(), lines, gone);
     }
     Map<Long, Wanted> wanted = new LinkedHashMap<>();
     lines.forEach((order, its) -> wanted.put(order, plain(ordered.only(itemsOf(its)), its)));
     return wanted;
   }
 
-  private Map<Long, Wanted> withKits(Goods ordered, Shelf shelf, Map<Long, List<OrderLine>> lines) {
+  /**
+   * @param gone units of components that nodes have already, by line and item
+   */
+  private Map<Long, Wanted> withKits(
+      Goods ordered,
+      Shelf shelf,
+      Map<Long, List<OrderLine>> lines,
+      Map<Long, Map<Long, Long>> gone) {
     Map<Long, List<Part>> components = orderKits.components(lines.keySet());
     Map<Long, Chosen> chosen = orderKits.chosen(lines.keySet());
     Map<Long, Set<Long>> reach = new HashMap<>();
@@ -75,7 +99,7 @@ public class WantedReader {
                 goods.only(reach.getOrDefault(order, Set.of())),
                 its,
                 chosen,
-                apart(goods, its, components))));
+                apart(goods, its, components, gone))));
     return wanted;
   }
 
@@ -93,15 +117,22 @@ public class WantedReader {
     return reach;
   }
 
-  private static Map<Long, Map<String, Long>> apart(
-      Goods goods, List<OrderLine> lines, Map<Long, List<Part>> components) {
-    Map<Long, Map<String, Long>> apart = new HashMap<>();
+  private static Map<Long, Apart> apart(
+      Goods goods,
+      List<OrderLine> lines,
+      Map<Long, List<Part>> components,
+      Map<Long, Map<Long, Long>> gone) {
+    Map<Long, Apart> apart = new HashMap<>();
     for (OrderLine line : lines) {
+      Map<Long, Long> its = gone.getOrDefault(line.id(), Map.of());
       Map<String, Long> units = new LinkedHashMap<>();
-      components
-          .getOrDefault(line.id(), List.of())
-          .forEach(p -> units.put(goods.of(p.itemId()).item().sku(), p.quantity()));
-      apart.put(line.id(), units);
+      boolean loose = false;
+      for (Part part : components.getOrDefault(line.id(), List.of())) {
+        loose |= part.loose();
+        long left = part.quantity() - (part.loose() ? its.getOrDefault(part.itemId(), 0L) : 0);
+        units.put(goods.of(part.itemId()).item().sku(), left);
+      }
+      apart.put(line.id(), new Apart(units, loose));
     }
     return apart;
   }

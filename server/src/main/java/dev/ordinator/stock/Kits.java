@@ -199,7 +199,7 @@ public class Kits {
    */
   private static Map<String, Long> usable(KitBook book, String sku, Map<String, Long> units) {
     Kit kit = book.kit(sku);
-    if (kit == null || kit.explode() != Explode.AT_INTAKE) {
+    if (kit == null || !kit.explode().isAtIntake()) {
       return units;
     }
     Map<String, Long> loose = new HashMap<>(units);

@@ -62,6 +62,9 @@ class ShipmentWriteBack implements Outbox.Delivery {
             .fetch(PARCEL.TRACKING);
     List<Consignments.Line> lines =
         consignments.lines(consignment.id()).stream().filter(l -> l.orderedUnits() > 0).toList();
+    if (lines.isEmpty()) {
+      return "nothing to tell: nothing that was ordered is whole with this parcel";
+    }
     return telling.tell(
         channel,
         ShipmentSink.class,

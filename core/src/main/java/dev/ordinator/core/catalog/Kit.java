@@ -17,10 +17,17 @@ public record Kit(String sku, List<Part> parts, List<Choice> choices, Explode ex
   public enum Explode {
     /** As soon as the order is checked: rules see the components, and only they are reserved. */
     AT_INTAKE,
+    /** As at intake, and its components may come from several nodes, in parcels of their own. */
+    IN_PARTS,
     /** When it is routed: what is kept ready-made is used first. */
     AT_ROUTING,
     /** As at routing, but people see one kit until it is packed, and it stays together. */
-    AT_BENCH
+    AT_BENCH;
+
+    /** Whether orders for it ask for its components from the first. */
+    public boolean isAtIntake() {
+      return this == AT_INTAKE || this == IN_PARTS;
+    }
   }
 
   /**

@@ -1,14 +1,17 @@
-package dev.ordinator.core.returns;
+package dev.ordinator.core.catalog;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatIllegalArgumentException;
 
+import dev.ordinator.core.catalog.Whole.Piece;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
-/** How many of what was ordered came back whole. */
+/** How many of what was ordered there are whole. */
 class WholeTest {
 
   @Test
@@ -42,6 +45,26 @@ class WholeTest {
       assertThat(one)
           .as("for one more something lacks")
           .anySatisfy((item, each) -> assertThat((whole + 1) * each).isGreaterThan(came.get(item)));
+    }
+  }
+
+  @Test
+  void eachPieceBearsWhatItCompletesSoTheyAddUp() {
+    Map<Long, Long> kit = Map.of(1L, 1L, 2L, 2L);
+    List<Piece> pieces =
+        List.of(new Piece(1, 3), new Piece(2, 3), new Piece(2, 3), new Piece(1, 1));
+    assertThat(Whole.completedBy(pieces, kit)).containsExactly(0L, 1L, 2L, 0L);
+    Random random = new Random(4);
+    for (int round = 0; round < 500; round++) {
+      List<Piece> some = new ArrayList<>();
+      Map<Long, Long> there = new HashMap<>();
+      for (int p = 0; p < 8; p++) {
+        Piece piece = new Piece(1 + random.nextInt(2), random.nextInt(4));
+        some.add(piece);
+        there.merge(piece.item(), piece.units(), Long::sum);
+        assertThat(Whole.completedBy(some, kit).stream().mapToLong(Long::longValue).sum())
+            .isEqualTo(Whole.units(there, kit));
+      }
     }
   }
 
