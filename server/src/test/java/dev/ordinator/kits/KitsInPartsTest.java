@@ -1,8 +1,6 @@
 package dev.ordinator.kits;
 
 import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
-import static dev.ordinator.schema.Tables.ITEM;
-import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -26,7 +24,7 @@ class KitsInPartsTest {
 
   @BeforeAll
   static void theCrownBoardIsOnlyAtCanal() {
-    long kit = item("HIVE-KIT");
+    long kit = here.itemId("HIVE-KIT");
     JsonNode sheet = here.mara().read("/api/stock/items/" + kit + "/kit");
     List<Map<String, Object>> parts =
         sheet
@@ -110,7 +108,7 @@ class KitsInPartsTest {
                 CONSIGNMENT_LINE
                     .CONSIGNMENT_ID
                     .in(parcels(id).stream().map(p -> p.path("id").asLong()).toList())
-                    .and(CONSIGNMENT_LINE.ITEM_ID.eq(item("FR-DEEP-10"))));
+                    .and(CONSIGNMENT_LINE.ITEM_ID.eq(here.itemId("FR-DEEP-10"))));
     assertThat(sent).as("what was not refused goes once").isEqualTo(1);
     Packer.packAndHandOver(here.world(), id);
     assertThat(line(id).path("shipped").asLong()).isEqualTo(1);
@@ -168,40 +166,14 @@ class KitsInPartsTest {
   }
 
   private static void set(String sku, String node, long units) {
-    long id =
-        here.world()
-            .db()
-            .select(NODE.ID)
-            .from(NODE)
-            .where(NODE.CODE.eq(node))
-            .fetchSingle()
-            .value1();
-    long there =
-        here.mara()
-            .read("/api/stock/items/" + item(sku))
-            .path("item")
-            .path("cells")
-            .valueStream()
-            .filter(c -> c.path("nodeId").asLong() == id)
-            .mapToLong(c -> c.path("available").asLong())
-            .sum();
+    long there = here.cell(sku, node).path("available").asLong(0);
     if (units != there) {
       Reason reason = units > there ? Reason.RECEIPT : Reason.SCRAP;
       assertThat(
               here.world()
                   .bean(StockLedger.class)
-                  .adjust(item(sku), id, units - there, reason, "Mara", ""))
+                  .adjust(here.itemId(sku), here.nodeId(node), units - there, reason, "Mara", ""))
           .isTrue();
     }
-  }
-
-  private static long item(String sku) {
-    return here.world()
-        .db()
-        .select(ITEM.ID)
-        .from(ITEM)
-        .where(ITEM.SKU.eq(sku))
-        .fetchSingle()
-        .value1();
   }
 }

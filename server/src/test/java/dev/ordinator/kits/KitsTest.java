@@ -1,7 +1,5 @@
 package dev.ordinator.kits;
 
-import static dev.ordinator.schema.Tables.ITEM;
-import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -26,9 +24,9 @@ class KitsTest {
 
   @Test
   void readyMadeKitsGoFirstAndTheRestIsPackedFromComponents() {
-    long ready = cell("HIVE-KIT", "STW").path("onHand").asLong();
-    long available = cell("HIVE-KIT", "STW").path("available").asLong();
-    long crowns = cell("HP-CROWN", "STW").path("available").asLong();
+    long ready = here.cell("HIVE-KIT", "STW").path("onHand").asLong();
+    long available = here.cell("HIVE-KIT", "STW").path("available").asLong();
+    long crowns = here.cell("HP-CROWN", "STW").path("available").asLong();
     assertThat(available).isGreaterThan(ready);
 
     here.world().shop().place(Sample.order("KIT1", "HIVE-KIT", ready + 2));
@@ -38,8 +36,9 @@ class KitsTest {
     assertThat(line.path("parts").valueStream().mapToLong(p -> p.path("amount").asLong()).sum())
         .as("the components bear the price")
         .isEqualTo(line.path("unitPrice").asLong() * (ready + 2));
-    assertThat(cell("HIVE-KIT", "STW").path("available").asLong()).isEqualTo(available - ready - 2);
-    assertThat(cell("HP-CROWN", "STW").path("available").asLong()).isEqualTo(crowns - 2);
+    assertThat(here.cell("HIVE-KIT", "STW").path("available").asLong())
+        .isEqualTo(available - ready - 2);
+    assertThat(here.cell("HP-CROWN", "STW").path("available").asLong()).isEqualTo(crowns - 2);
 
     long consignment =
         here.mara().read("/api/orders/" + id).path("consignments").get(0).path("id").asLong();
@@ -77,7 +76,7 @@ class KitsTest {
 
   @Test
   void moreOfAKitCanBePromisedOnceMoreOfWhatLimitsItComes() {
-    long kit = item("HIVE-KIT");
+    long kit = here.itemId("HIVE-KIT");
     String limiting =
         here.mara()
             .read("/api/stock/items/" + kit + "/kit")
@@ -91,10 +90,10 @@ class KitsTest {
     assertThat(
             here.mara()
                 .post(
-                    "/api/stock/items/" + item(limiting) + "/expected",
+                    "/api/stock/items/" + here.itemId(limiting) + "/expected",
                     Map.of(
                         "nodeId",
-                        node("STW"),
+                        here.nodeId("STW"),
                         "supplier",
                         "Oakum Joinery",
                         "number",
@@ -120,11 +119,11 @@ class KitsTest {
 
   @Test
   void aKitThatLacksAComponentWaitsForThatComponent() {
-    long node = node("STW");
-    long tank = item("UNCAP-TANK");
-    long there = cell("UNCAP-TANK", "STW").path("onHand").asLong();
+    long node = here.nodeId("STW");
+    long tank = here.itemId("UNCAP-TANK");
+    long there = here.cell("UNCAP-TANK", "STW").path("onHand").asLong();
     adjust(tank, node, -there, StockLedger.Reason.SCRAP);
-    JsonNode kit = here.mara().read("/api/stock/items/" + item("HARVEST-SET") + "/kit");
+    JsonNode kit = here.mara().read("/api/stock/items/" + here.itemId("HARVEST-SET") + "/kit");
     assertThat(kit.path("nodes").get(0).path("available").asLong()).isZero();
     assertThat(kit.path("nodes").get(0).path("limiting").get(0).asString()).isEqualTo("UNCAP-TANK");
 
@@ -141,18 +140,18 @@ class KitsTest {
 
   @Test
   void puttingTogetherAndTakingApartMovesStockAndAllOrNothing() {
-    long kit = item("HIVE-KIT");
-    long node = node("STW");
-    long kits = cell("HIVE-KIT", "STW").path("onHand").asLong();
-    long frames = cell("FR-DEEP-10", "STW").path("onHand").asLong();
+    long kit = here.itemId("HIVE-KIT");
+    long node = here.nodeId("STW");
+    long kits = here.cell("HIVE-KIT", "STW").path("onHand").asLong();
+    long frames = here.cell("FR-DEEP-10", "STW").path("onHand").asLong();
     assertThat(assemble(kit, node, 2)).isEqualTo(204);
-    assertThat(cell("HIVE-KIT", "STW").path("onHand").asLong()).isEqualTo(kits + 2);
-    assertThat(cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 2);
+    assertThat(here.cell("HIVE-KIT", "STW").path("onHand").asLong()).isEqualTo(kits + 2);
+    assertThat(here.cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 2);
     assertThat(assemble(kit, node, -1)).isEqualTo(204);
-    assertThat(cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 1);
+    assertThat(here.cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 1);
     assertThat(assemble(kit, node, 9_000)).as("more than there are components").isEqualTo(422);
     assertThat(assemble(kit, node, 0)).isEqualTo(422);
-    assertThat(cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 1);
+    assertThat(here.cell("FR-DEEP-10", "STW").path("onHand").asLong()).isEqualTo(frames - 1);
     JsonNode movement = here.mara().read("/api/stock/movements?item=" + kit).path("rows").get(0);
     assertThat(movement.path("reason").asString()).isEqualTo("BREAK");
     assertThat(movement.path("note").asString()).isEqualTo("took apart 1 × HIVE-KIT");
@@ -161,18 +160,21 @@ class KitsTest {
 
   @Test
   void aKitIsWrittenAndWhatMakesNoSenseIsRefusedAtItsPlace() {
-    long id = item("BOOK-RECORD");
+    long id = here.itemId("BOOK-RECORD");
     assertThat(save(id, 0, part("BOOK-YEAR", 1), part("NO-SUCH", 1))).isEqualTo("parts[1].sku");
     assertThat(save(id, 0, part("BOOK-YEAR", 0))).isEqualTo("parts[0].quantity");
     assertThat(save(id, 0, part("BOOK-YEAR", 1), part("BOOK-YEAR", 2))).isEqualTo("parts[1].sku");
     assertThat(save(id, 0)).isEqualTo("parts");
     assertThat(save(id, 0, part("BOOK-RECORD", 1))).as("of itself").isEqualTo("parts");
-    assertThat(save(item("SMOKER-L"), 0, part("FIRST-YEAR", 1)))
+    assertThat(save(here.itemId("SMOKER-L"), 0, part("FIRST-YEAR", 1)))
         .as("in a circle")
         .isEqualTo("parts");
     assertThat(save(id, 0, part("BOOK-YEAR", 2))).isEmpty();
     assertThat(save(id, 0, part("BOOK-YEAR", 3))).as("somebody was faster").isEqualTo("412");
-    assertThat(here.mara().read("/api/stock/items/" + item("BOOK-YEAR") + "/kit").path("within"))
+    assertThat(
+            here.mara()
+                .read("/api/stock/items/" + here.itemId("BOOK-YEAR") + "/kit")
+                .path("within"))
         .hasSize(1);
     assertThat(here.mara().change("DELETE", "/api/stock/items/" + id + "/kit", "").status())
         .isEqualTo(204);
@@ -190,7 +192,7 @@ class KitsTest {
             .orElseThrow();
     long free =
         here.mara()
-            .read("/api/stock/items/" + item("FIRST-YEAR") + "/kit")
+            .read("/api/stock/items/" + here.itemId("FIRST-YEAR") + "/kit")
             .path("nodes")
             .valueStream()
             .mapToLong(n -> n.path("available").asLong())
@@ -312,37 +314,5 @@ class KitsTest {
   private static void adjust(long item, long node, long units, StockLedger.Reason reason) {
     assertThat(here.world().bean(StockLedger.class).adjust(item, node, units, reason, "Mara", ""))
         .isTrue();
-  }
-
-  private static JsonNode cell(String sku, String node) {
-    long id = node(node);
-    return here.mara()
-        .read("/api/stock/items/" + item(sku))
-        .path("item")
-        .path("cells")
-        .valueStream()
-        .filter(c -> c.path("nodeId").asLong() == id)
-        .findFirst()
-        .orElseThrow();
-  }
-
-  private static long item(String sku) {
-    return here.world()
-        .db()
-        .select(ITEM.ID)
-        .from(ITEM)
-        .where(ITEM.SKU.eq(sku))
-        .fetchSingle()
-        .value1();
-  }
-
-  private static long node(String code) {
-    return here.world()
-        .db()
-        .select(NODE.ID)
-        .from(NODE)
-        .where(NODE.CODE.eq(code))
-        .fetchSingle()
-        .value1();
   }
 }

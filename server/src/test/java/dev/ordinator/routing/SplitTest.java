@@ -129,20 +129,17 @@ class SplitTest {
             here.mara()
                 .post(
                     "/api/stock/items/" + here.itemId(sku) + "/adjustments",
-                    Map.of("nodeId", node(node), "reason", reason, "change", change, "note", ""))
+                    Map.of(
+                        "nodeId",
+                        here.nodeId(node),
+                        "reason",
+                        reason,
+                        "change",
+                        change,
+                        "note",
+                        ""))
                 .status())
         .isEqualTo(200);
-  }
-
-  private static long node(String code) {
-    return here.mara()
-        .read("/api/stock/nodes")
-        .valueStream()
-        .filter(n -> n.path("code").asString().equals(code))
-        .findFirst()
-        .orElseThrow()
-        .path("id")
-        .asLong();
   }
 
   private static JsonNode sheet(String externalId) {

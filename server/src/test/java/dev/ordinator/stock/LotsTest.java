@@ -2,7 +2,6 @@ package dev.ordinator.stock;
 
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.LOT;
-import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -194,7 +193,7 @@ class LotsTest {
                         null,
                         "SELLABLE")))
             .toArray();
-    assertThat(receiveAt(node("FER"), number, false, lines).status()).isEqualTo(200);
+    assertThat(receiveAt(here.nodeId("FER"), number, false, lines).status()).isEqualTo(200);
     assertThat(free("FONDANT-1")).isEqualTo(12);
     assertThat(free("BOOK-RECORD")).isEqualTo(books);
     assertThat(
@@ -213,9 +212,9 @@ class LotsTest {
             "/api/stock/transfers",
             Map.of(
                 "fromId",
-                node("STW"),
+                here.nodeId("STW"),
                 "toId",
-                node("FER"),
+                here.nodeId("FER"),
                 "due",
                 TODAY.plusDays(2).toString(),
                 "lines",
@@ -394,17 +393,7 @@ class LotsTest {
   }
 
   private static long node() {
-    return node("STW");
-  }
-
-  private static long node(String code) {
-    return here.world()
-        .db()
-        .select(NODE.ID)
-        .from(NODE)
-        .where(NODE.CODE.eq(code))
-        .fetchSingle()
-        .value1();
+    return here.nodeId("STW");
   }
 
   private static long id(String sku) {

@@ -1,5 +1,6 @@
 package dev.ordinator.testing;
 
+import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.testing.TestWorld.await;
 
 import dev.ordinator.core.orders.Stage;
@@ -55,6 +56,24 @@ public final class OwnWorld implements BeforeAllCallback, AfterAllCallback {
 
   public long itemId(String sku) {
     return item(sku).path("id").asLong();
+  }
+
+  public long nodeId(String code) {
+    return world.db().select(NODE.ID).from(NODE).where(NODE.CODE.eq(code)).fetchSingle().value1();
+  }
+
+  /**
+   * What a node has of an item, as the item's sheet shows it; a missing node if it never had any.
+   */
+  public JsonNode cell(String sku, String node) {
+    long id = nodeId(node);
+    return mara.read("/api/stock/items/" + itemId(sku))
+        .path("item")
+        .path("cells")
+        .valueStream()
+        .filter(c -> c.path("nodeId").asLong() == id)
+        .findFirst()
+        .orElseGet(() -> mara.get("/none").body());
   }
 
   /** Units over all nodes. */

@@ -12,7 +12,7 @@ import java.util.stream.IntStream;
  */
 final class Dive {
   /** The part of those still to be served that is, before charges are tuned again. */
-  private static final int PART = 8;
+  private static final int PART = 4;
 
   private static final int AT_LEAST = 4;
   private static final int ROUNDS = 25;

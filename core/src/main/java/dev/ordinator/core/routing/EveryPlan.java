@@ -4,6 +4,7 @@ import dev.ordinator.core.routing.PlanSearch.Priced;
 import dev.ordinator.core.routing.Source.Way;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /**
  * All plans of an order that come to no more than a limit, with what they take from others: each
@@ -24,6 +25,13 @@ final class EveryPlan {
   private final long[][] taken;
   private final int[] touched;
   private int consignments;
+
+  /** What carriage from those that send something comes to at least. */
+  private long carriage;
+
+  /** The nodes that have some of an item, by item. */
+  private final int[][] having;
+
   private final List<Priced> found = new ArrayList<>();
 
   EveryPlan(
@@ -45,6 +53,12 @@ final class EveryPlan {
     this.units = new long[sources.size()][basket.size()];
     this.taken = new long[sources.size()][basket.items()];
     this.touched = new int[sources.size()];
+    this.having = new int[basket.items()][];
+    for (int item = 0; item < having.length; item++) {
+      int its = item;
+      having[item] =
+          IntStream.range(0, sources.size()).filter(s -> sources.get(s).most(its) > 0).toArray();
+    }
     this.leastLeft = new long[bundles.size() + 1];
     for (int depth = bundles.size() - 1; depth >= 0; depth--) {
       leastLeft[depth] = leastLeft[depth + 1] + least(bundles.get(depth));
@@ -61,12 +75,10 @@ final class EveryPlan {
     long sum = 0;
     for (int l : bundle) {
       int item = basket.itemOf(l);
-      long each =
-          sources.stream()
-              .filter(s -> s.most(item) > 0)
-              .mapToLong(s -> s.unitCost(item))
-              .min()
-              .orElse(0);
+      long each = having[item].length == 0 ? 0 : Long.MAX_VALUE;
+      for (int s : having[item]) {
+        each = Math.min(each, sources.get(s).unitCost(item));
+      }
       sum += basket.quantity(l) * (fill == Fill.WHOLE ? each : Math.min(0, each));
     }
     return sum;
@@ -74,7 +86,7 @@ final class EveryPlan {
 
   private void decide(int depth, long cost) {
     effort.spend(1);
-    if (effort.isSpent() || cost + leastLeft[depth] > limit) {
+    if (effort.isSpent() || cost + carriage + leastLeft[depth] > limit) {
       return;
     }
     if (depth == bundles.size()) {
@@ -86,7 +98,7 @@ final class EveryPlan {
       divide(depth, 0, basket.quantity(bundle[0]), cost);
       return;
     }
-    for (int s = 0; s < sources.size(); s++) {
+    for (int s : having[basket.itemOf(bundle[0])]) {
       long more = give(s, bundle, 1);
       if (fits(s, bundle)) {
         decide(depth + 1, cost + more);
@@ -98,20 +110,22 @@ final class EveryPlan {
     }
   }
 
-  private void divide(int depth, int s, long left, long cost) {
-    if (s == sources.size()) {
+  /** Gives nodes from the {@code k}-th that has the item on what is left of a line. */
+  private void divide(int depth, int k, long left, long cost) {
+    int l = bundles.get(depth)[0];
+    int item = basket.itemOf(l);
+    if (left == 0 || k == having[item].length) {
       if (left == 0 || fill != Fill.WHOLE) {
         decide(depth + 1, cost);
       }
       return;
     }
-    int l = bundles.get(depth)[0];
-    int item = basket.itemOf(l);
+    int s = having[item][k];
     long most = Math.min(left, sources.get(s).most(item) - taken[s][item]);
     for (long some = 0; some <= most && !effort.isSpent(); some++) {
       long more = put(s, l, some);
       if (consignments <= maxConsignments) {
-        divide(depth, s + 1, left - some, cost + more);
+        divide(depth, k + 1, left - some, cost + more);
       }
       put(s, l, -some);
     }
@@ -148,6 +162,7 @@ final class EveryPlan {
     long split = policy.splitPenalty() * splits(consignments + begun);
     split -= policy.splitPenalty() * splits(consignments);
     consignments += begun;
+    carriage += begun * source.leastCarriage();
     return split
         + begun * source.costPerConsignment()
         + (touched[s] - before) * source.costPerLine()

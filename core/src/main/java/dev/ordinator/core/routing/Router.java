@@ -29,15 +29,30 @@ public final class Router {
   /** Some hundredths of a second's work. */
   private static final long STEPS = 100_000;
 
+  /** What a unit costs that nobody has: more than any plan. */
+  private static final long NOWHERE = Long.MAX_VALUE >> 24;
+
   private final OrderDemand order;
   private final Policy policy;
   private final Situation situation;
   private final Basket basket;
   private final Map<String, List<Lane>> lanes;
-  private final Map<Terms, List<Source>> sources = new HashMap<>();
+  private final Map<Terms, Known> known = new HashMap<>();
 
   /** What of a rung decides who may send something, and by which lanes. */
   private record Terms(NodeFilter nodes, Late late) {}
+
+  /**
+   * Who may send something on a rung.
+   *
+   * @param whole no plan that sends all of it costs less
+   * @param any no plan that sends any of it costs less, with the penalties for the rest
+   */
+  private record Known(List<Source> sources, long whole, long any) {
+    long floor(Cover cover) {
+      return cover == Cover.WHOLE ? whole : any;
+    }
+  }
 
   Router(OrderDemand order, Policy policy, Situation situation) {
     this.order = order;
@@ -103,6 +118,10 @@ public final class Router {
     for (int r = 0; r < rungs.size(); r++) {
       long step = policy.rungStep() * r;
       long limit = (best == null ? below : best.charged()) - step;
+      if (known(rungs.get(r)).floor(rungs.get(r).cover()) >= limit) {
+        // charges make nothing cheaper
+        continue;
+      }
       Effort effort = new Effort(STEPS);
       for (Priced found : cheapest(rungs.get(r), worth, limit, effort)) {
         if (found.charged() < limit) {
@@ -120,13 +139,14 @@ public final class Router {
 
   private List<Priced> cheapest(Rung rung, Worth worth, long below, Effort effort) {
     if (!order.from().preferred().isEmpty()) {
-      List<Priced> plans = preferred(rung, charged(known(rung), worth, Fill.WHOLE), 1, effort);
+      List<Priced> plans =
+          preferred(rung, charged(known(rung).sources(), worth, Fill.WHOLE), 1, effort);
       if (!plans.isEmpty()) {
         return plans;
       }
     }
     Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.ANY;
-    return search(rung, fill, charged(known(rung), worth, fill), below, 1, effort);
+    return search(rung, fill, charged(known(rung).sources(), worth, fill), below, 1, effort);
   }
 
   /**
@@ -141,7 +161,7 @@ public final class Router {
       Rung rung = rungs.get(r);
       Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.ANY;
       long step = policy.rungStep() * r;
-      List<Source> sources = charged(known(rung), worth, fill);
+      List<Source> sources = charged(known(rung).sources(), worth, fill);
       for (Priced found :
           new EveryPlan(basket, sources, policy, fill, maxConsignments(rung), limit - step, effort)
               .all()) {
@@ -159,10 +179,29 @@ public final class Router {
     return charged;
   }
 
-  /** A rung's sources, worked out once: a batch asks again and again, with other charges. */
-  private List<Source> known(Rung rung) {
+  /** What is known of a rung, worked out once: a batch asks again and again, with other charges. */
+  private Known known(Rung rung) {
     Terms terms = new Terms(rung.nodes(), order.arriveBy() == null ? Late.ALLOW : rung.late());
-    return sources.computeIfAbsent(terms, t -> offers(rung).sources(true));
+    return known.computeIfAbsent(terms, t -> known(offers(rung).sources(true)));
+  }
+
+  private Known known(List<Source> sources) {
+    long consignment = Long.MAX_VALUE / 2;
+    for (Source source : sources) {
+      consignment = Math.min(consignment, source.costPerConsignment() + source.leastCarriage());
+    }
+    long whole = consignment;
+    long any = consignment;
+    for (int l = 0; l < basket.size(); l++) {
+      long each = NOWHERE;
+      for (Source source : sources) {
+        int item = basket.itemOf(l);
+        each = source.most(item) > 0 ? Math.min(each, source.unitCost(item)) : each;
+      }
+      whole += basket.quantity(l) * each;
+      any += basket.quantity(l) * Math.min(each, policy.unfilledPenaltyPerUnit());
+    }
+    return new Known(sources, whole, any);
   }
 
   private NodeOffers offers(Rung rung) {

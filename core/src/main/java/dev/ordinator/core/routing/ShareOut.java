@@ -32,7 +32,7 @@ final class ShareOut {
   private static final long STEPS_TOGETHER = 1_500;
 
   /** Ways out are learned that are dearer by no more than so many times the gap of an order. */
-  private static final int NEAR = 4;
+  private static final int NEAR = 2;
 
   private static final int MANY = 12;
   private static final long STEPS_NEAR = 3_000;

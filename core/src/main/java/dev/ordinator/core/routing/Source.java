@@ -202,9 +202,9 @@ final class Source {
     return slots;
   }
 
-  /** What a consignment of it costs at least, whatever is in it. */
-  long leastCost() {
-    return costPerConsignment + cheapestSlot;
+  /** What carriage and lateness come to at least, whatever is sent. */
+  long leastCarriage() {
+    return cheapestSlot;
   }
 
   private List<Slot> allSlots() {

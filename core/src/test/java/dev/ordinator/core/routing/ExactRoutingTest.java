@@ -36,12 +36,7 @@ class ExactRoutingTest {
     int part = 0;
     for (int round = 0; round < 400; round++) {
       RandomCase problem = RandomCase.of(random, 2 + random.nextInt(3));
-      Optional<Answer> best =
-          PlainSolver.best(problem.order(), problem.rung(), problem.policy(), problem.situation());
-      Optional<Choice> choice = problem.route();
-      String which = "seed %d, round %d: %s".formatted(seed, round, problem);
-      assertThat(choice.map(Choice::proven).orElse(true)).as(which).isTrue();
-      assertThat(choice.map(c -> Answer.of(c.plan(), problem.network()))).as(which).isEqualTo(best);
+      Optional<Choice> choice = best(problem, "seed %d, round %d".formatted(seed, round));
       several += choice.filter(c -> c.plan().consignments().size() > 1).isPresent() ? 1 : 0;
       part += choice.filter(c -> !c.plan().unfilled().isEmpty()).isPresent() ? 1 : 0;
     }
@@ -57,15 +52,22 @@ class ExactRoutingTest {
     int several = 0;
     for (int round = 0; round < 20; round++) {
       RandomCase problem = RandomCase.heavy(random);
-      Optional<Answer> best =
-          PlainSolver.best(problem.order(), problem.rung(), problem.policy(), problem.situation());
-      Optional<Choice> choice = problem.route();
-      String which = "seed %d, round %d: %s".formatted(seed, round, problem);
-      assertThat(choice.map(Choice::proven).orElse(true)).as(which).isTrue();
-      assertThat(choice.map(c -> Answer.of(c.plan(), problem.network()))).as(which).isEqualTo(best);
+      Optional<Choice> choice = best(problem, "seed %d, round %d".formatted(seed, round));
       several += choice.filter(c -> c.plan().consignments().size() > 1).isPresent() ? 1 : 0;
     }
     assertThat(several).isGreaterThan(5);
+  }
+
+  /** What the router chooses, which is the best of all ways. */
+  private static Optional<Choice> best(RandomCase problem, String which) {
+    Optional<Answer> best =
+        PlainSolver.best(problem.order(), problem.rung(), problem.policy(), problem.situation());
+    Optional<Choice> choice = problem.route();
+    assertThat(choice.map(Choice::proven).orElse(true)).as(which + ": " + problem).isTrue();
+    assertThat(choice.map(c -> Answer.of(c.plan(), problem.network())))
+        .as(which + ": " + problem)
+        .isEqualTo(best);
+    return choice;
   }
 
   @ParameterizedTest
