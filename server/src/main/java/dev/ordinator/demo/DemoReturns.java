@@ -112,7 +112,8 @@ class DemoReturns {
     } else {
       Instant came = opened.plus(hours(60, 190));
       happen.accept(came, () -> arrive(id, consignment, line, units, why));
-      happen.accept(came.plus(hours(2, 90)), () -> settle(id, consignment, line, units));
+      // long enough that at the end of the past some are still owed
+      happen.accept(came.plus(hours(12, 320)), () -> settle(id, consignment, line, units));
     }
   }
 
