@@ -7,4 +7,4 @@ alter table consignment_line
     comment 'units of the line that go with this row, as the channel counts them; of a kit''s components only the first bears them, or, if they come in parts, those that complete it';
 
 alter table order_part
-  add column loose boolean not null default false comment 'it may come from another node than the line''s other components';
+  add column loose_in_one bigint null comment 'units in one of what was ordered, as the channel counts it, if it may come from another node than the line''s other components';

@@ -42,11 +42,7 @@ public class KitsInParts {
     this.db = db;
   }
 
-  /**
-   * Units of a component in a parcel.
-   *
-   * @param open units of its line that are wanted, as the channel counts them
-   */
+  /** Units of a component in a parcel. */
   private record Row(
       long id,
       long lineId,
@@ -55,7 +51,6 @@ public class KitsInParts {
       long ordered,
       ConsignmentState state,
       @Nullable Instant leftAt,
-      long open,
       long unitsEach) {}
 
   /** Units of such lines, as items, that got as far as each state or further. */
@@ -64,35 +59,39 @@ public class KitsInParts {
     if (byLine.isEmpty()) {
       return Map.of();
     }
-    Map<Long, Map<Long, Long>> parts = parts(orderId);
+    Map<Long, Map<Long, Long>> ones = ones(byLine.keySet());
     Map<Long, Map<ConsignmentState, Long>> reached = new LinkedHashMap<>();
     byLine.forEach((line, rows) -> {
       Map<ConsignmentState, Long> units = new EnumMap<>(ConsignmentState.class);
       for (ConsignmentState state : ConsignmentState.values()) {
-        Map<Long, Long> there =
-            rows.stream()
-                .filter(row -> row.state().reached(state))
-                .collect(Collectors.groupingBy(Row::itemId, Collectors.summingLong(Row::units)));
-        Row any = rows.getFirst();
-        units.put(state, Whole.units(there, one(any, parts)) * any.unitsEach());
+        Map<Long, Long> there = reaching(rows, state);
+        units.put(state, Whole.units(there, one(line, ones)) * rows.getFirst().unitsEach());
       }
       reached.put(line, units);
     });
     return reached;
   }
 
-  /** Units of components that nodes have already, by line and item. */
-  public Map<Long, Map<Long, Long>> underWay(Collection<Long> orderIds) {
-    Map<Long, Map<Long, Long>> underWay = new HashMap<>();
-    rows(orderIds)
-        .forEach((line, rows) ->
-            underWay.put(
-                line,
-                rows.stream()
-                    .filter(row -> !row.state().isOff())
-                    .collect(
-                        Collectors.groupingBy(Row::itemId, Collectors.summingLong(Row::units)))));
-    return underWay;
+  /** Units of components that nodes have beyond those of whole kits, by line and item. */
+  public Map<Long, Map<Long, Long>> spare(Collection<Long> orderIds) {
+    Map<Long, List<Row>> byLine = rows(orderIds);
+    Map<Long, Map<Long, Long>> ones = ones(byLine.keySet());
+    Map<Long, Map<Long, Long>> spare = new HashMap<>();
+    byLine.forEach((line, rows) -> {
+      Map<Long, Long> one = one(line, ones);
+      Map<Long, Long> there = reaching(rows, ConsignmentState.PLANNED);
+      long whole = Whole.units(there, one);
+      there.replaceAll((item, units) -> units - whole * one.getOrDefault(item, 0L));
+      spare.put(line, there);
+    });
+    return spare;
+  }
+
+  private static Map<Long, Long> reaching(List<Row> rows, ConsignmentState state) {
+    return rows.stream()
+        .filter(row -> row.state().reached(state))
+        .collect(
+            Collectors.groupingBy(Row::itemId, HashMap::new, Collectors.summingLong(Row::units)));
   }
 
   /** Lets those parcels bear kits that complete them, as things stand. */
@@ -102,14 +101,14 @@ public class KitsInParts {
     if (byLine.isEmpty()) {
       return;
     }
-    Map<Long, Map<Long, Long>> parts = parts(orderId);
+    Map<Long, Map<Long, Long>> ones = ones(byLine.keySet());
     byLine.forEach((line, rows) -> {
       List<Row> going =
           rows.stream().filter(row -> !row.state().isOff()).sorted(BY_PROGRESS).toList();
       List<Long> completed =
           Whole.completedBy(
               going.stream().map(row -> new Piece(row.itemId(), row.units())).toList(),
-              one(rows.getFirst(), parts));
+              one(line, ones));
       Map<Long, Long> bears = new HashMap<>();
       for (int i = 0; i < going.size(); i++) {
         bears.put(going.get(i).id(), completed.get(i));
@@ -127,19 +126,16 @@ public class KitsInParts {
     }
   }
 
-  /** Units of each component in one of what was ordered. */
-  private static Map<Long, Long> one(Row row, Map<Long, Map<Long, Long>> parts) {
-    return parts.getOrDefault(row.lineId(), Map.of()).entrySet().stream()
-        .collect(Collectors.toMap(Map.Entry::getKey, part -> part.getValue() / row.open()));
+  private static Map<Long, Long> one(long line, Map<Long, Map<Long, Long>> ones) {
+    return ones.getOrDefault(line, Map.of());
   }
 
-  /** Units of the components that an order's lines come to, by line and item. */
-  private Map<Long, Map<Long, Long>> parts(long orderId) {
-    return db.select(ORDER_PART.ORDER_LINE_ID, ORDER_PART.ITEM_ID, ORDER_PART.QUANTITY)
+  /** Units of each component in one of what was ordered, as the channel counts it, by line. */
+  private Map<Long, Map<Long, Long>> ones(Collection<Long> lines) {
+    return db.select(ORDER_PART.ORDER_LINE_ID, ORDER_PART.ITEM_ID, ORDER_PART.LOOSE_IN_ONE)
         .from(ORDER_PART)
-        .join(ORDER_LINE)
-        .on(ORDER_LINE.ID.eq(ORDER_PART.ORDER_LINE_ID))
-        .where(ORDER_LINE.ORDER_ID.eq(orderId))
+        .where(ORDER_PART.ORDER_LINE_ID.in(lines))
+        .and(ORDER_PART.LOOSE_IN_ONE.isNotNull())
         .collect(
             Collectors.groupingBy(
                 r -> r.value1(), Collectors.toMap(r -> r.value2(), r -> r.value3())));
@@ -155,7 +151,6 @@ public class KitsInParts {
             CONSIGNMENT_LINE.ORDERED,
             CONSIGNMENT.STATE,
             CONSIGNMENT.HANDED_OVER_AT,
-            ORDER_LINE.QUANTITY.minus(ORDER_LINE.CANCELLED),
             ORDER_LINE.UNITS_EACH)
         .from(CONSIGNMENT)
         .join(CONSIGNMENT_LINE)
@@ -166,7 +161,7 @@ public class KitsInParts {
         .join(ORDER_LINE)
         .on(ORDER_LINE.ID.eq(CONSIGNMENT_LINE.ORDER_LINE_ID))
         .where(CONSIGNMENT.ORDER_ID.in(orderIds))
-        .and(ORDER_PART.LOOSE)
+        .and(ORDER_PART.LOOSE_IN_ONE.isNotNull())
         .orderBy(CONSIGNMENT_LINE.ID)
         .fetch(r ->
             new Row(
@@ -177,8 +172,7 @@ public class KitsInParts {
                 r.value5(),
                 ConsignmentState.valueOf(r.value6()),
                 r.value7(),
-                r.value8(),
-                r.value9()))
+                r.value8()))
         .stream()
         .collect(Collectors.groupingBy(Row::lineId, LinkedHashMap::new, Collectors.toList()));
   }

@@ -56,10 +56,11 @@ public class OrderKits {
    * A line that asks for a kit.
    *
    * @param units kits that are still wanted
+   * @param wanted the same as the channel counts them
    * @param amount what the open units cost, before the order's discount
    */
   private record Line(
-      long id, String title, String sku, long units, long amount, List<Wish> wishes) {}
+      long id, String title, String sku, long units, long wanted, long amount, List<Wish> wishes) {}
 
   /** A choice that the order leaves open. */
   public record Open(long lineId, String title, Kit.Choice choice) {}
@@ -67,9 +68,10 @@ public class OrderKits {
   /**
    * Units of a component that a line's kits come to.
    *
-   * @param loose whether it may come from another node than the others
+   * @param looseInOne units in one of what was ordered, as the channel counts it, if it may come
+   *     from another node than the others
    */
-  public record Part(long itemId, long quantity, boolean loose) {}
+  public record Part(long itemId, long quantity, @Nullable Long looseInOne) {}
 
   /**
    * Makes the choices that the order's texts answer, and takes those kits apart that are taken
@@ -127,7 +129,10 @@ public class OrderKits {
   /** The components of orders' lines that are taken apart, by line. */
   public Map<Long, List<Part>> components(Collection<Long> orderIds) {
     return db.select(
-            ORDER_PART.ORDER_LINE_ID, ORDER_PART.ITEM_ID, ORDER_PART.QUANTITY, ORDER_PART.LOOSE)
+            ORDER_PART.ORDER_LINE_ID,
+            ORDER_PART.ITEM_ID,
+            ORDER_PART.QUANTITY,
+            ORDER_PART.LOOSE_IN_ONE)
         .from(ORDER_PART)
         .join(ORDER_LINE)
         .on(ORDER_LINE.ID.eq(ORDER_PART.ORDER_LINE_ID))
@@ -250,7 +255,7 @@ public class OrderKits {
             .set(ORDER_PART.ITEM_ID, shelf.id(sku))
             .set(ORDER_PART.QUANTITY, quantity)
             .set(ORDER_PART.AMOUNT, price.parts().getOrDefault(sku, 0L))
-            .set(ORDER_PART.LOOSE, loose)
+            .set(ORDER_PART.LOOSE_IN_ONE, loose ? quantity / line.wanted() : null)
             .execute());
   }
 
@@ -288,6 +293,7 @@ public class OrderKits {
                     r.value2(),
                     r.value3(),
                     open * r.value5(),
+                    open,
                     Math.max(0, open * r.value6() - r.value7()),
                     wishes(r.value8())));
           }

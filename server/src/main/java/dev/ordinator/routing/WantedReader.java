@@ -46,7 +46,7 @@ public class WantedReader {
     Shelf shelf = kits.shelf();
     orderKits.explodeRouted(orderId, shelf);
     Map<Long, List<OrderLine>> its = Map.of(orderId, lines);
-    return withKits(ordered, shelf, its, kitsInParts.underWay(its.keySet()))
+    return withKits(ordered, shelf, its, kitsInParts.spare(its.keySet()))
         .values()
         .iterator()
         .next();
@@ -63,13 +63,13 @@ public class WantedReader {
 
   /** The same, without the components that nodes have already. */
   public Map<Long, Wanted> left(Map<Long, List<OrderLine>> lines) {
-    return of(lines, kitsInParts.underWay(lines.keySet()));
+    return of(lines, kitsInParts.spare(lines.keySet()));
   }
 
-  private Map<Long, Wanted> of(Map<Long, List<OrderLine>> lines, Map<Long, Map<Long, Long>> gone) {
+  private Map<Long, Wanted> of(Map<Long, List<OrderLine>> lines, Map<Long, Map<Long, Long>> spare) {
     Goods ordered = items.byId(itemsOf(lines.values().stream()));
     if (!noneIsKit(ordered)) {
-      return withKits(ordered, kits.shelf(), lines, gone);
+      return withKits(ordered, kits.shelf(), lines, spare);
     }
     Map<Long, Wanted> wanted = new LinkedHashMap<>();
     lines.forEach((order, its) -> wanted.put(order, plain(ordered.only(itemsOf(its)), its)));
@@ -77,13 +77,13 @@ public class WantedReader {
   }
 
   /**
-   * @param gone units of components that nodes have already, by line and item
+   * @param spare units of components that nodes have beyond those of whole kits, by line and item
    */
   private Map<Long, Wanted> withKits(
       Goods ordered,
       Shelf shelf,
       Map<Long, List<OrderLine>> lines,
-      Map<Long, Map<Long, Long>> gone) {
+      Map<Long, Map<Long, Long>> spare) {
     Map<Long, List<Part>> components = orderKits.components(lines.keySet());
     Map<Long, Chosen> chosen = orderKits.chosen(lines.keySet());
     Map<Long, Set<Long>> reach = new HashMap<>();
@@ -99,7 +99,7 @@ public class WantedReader {
                 goods.only(reach.getOrDefault(order, Set.of())),
                 its,
                 chosen,
-                apart(goods, its, components, gone))));
+                apart(goods, its, components, spare))));
     return wanted;
   }
 
@@ -121,15 +121,20 @@ public class WantedReader {
       Goods goods,
       List<OrderLine> lines,
       Map<Long, List<Part>> components,
-      Map<Long, Map<Long, Long>> gone) {
+      Map<Long, Map<Long, Long>> spare) {
     Map<Long, Apart> apart = new HashMap<>();
     for (OrderLine line : lines) {
-      Map<Long, Long> its = gone.getOrDefault(line.id(), Map.of());
+      Map<Long, Long> its = spare.getOrDefault(line.id(), Map.of());
       Map<String, Long> units = new LinkedHashMap<>();
       boolean loose = false;
       for (Part part : components.getOrDefault(line.id(), List.of())) {
-        loose |= part.loose();
-        long left = part.quantity() - (part.loose() ? its.getOrDefault(part.itemId(), 0L) : 0);
+        Long inOne = part.looseInOne();
+        loose |= inOne != null;
+        long left =
+            inOne == null
+                ? part.quantity()
+                : inOne * (line.quantity() / line.unitsEach())
+                    - its.getOrDefault(part.itemId(), 0L);
         units.put(goods.of(part.itemId()).item().sku(), left);
       }
       apart.put(line.id(), new Apart(units, loose));

@@ -116,6 +116,15 @@ class KitsInPartsTest {
     set("HP-CROWN", "STW", 0);
   }
 
+  @Test
+  void anOrderOfWhichPartsAreWithNodesCanBeCancelled() {
+    long id = place("PARTS3", 1);
+    var answer =
+        here.mara().post("/api/orders/" + id + "/cancel", Map.of("reason", "changed their mind"));
+    assertThat(answer.status()).as(answer.toString()).isLessThan(300);
+    here.awaitStage("PARTS3", "CANCELLED");
+  }
+
   private static long place(String ref, long quantity) {
     ShopOrder order = Sample.order(ref, "HIVE-KIT", quantity);
     here.world().shop().place(order);

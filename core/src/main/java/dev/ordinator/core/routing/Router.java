@@ -182,10 +182,10 @@ public final class Router {
   /** What is known of a rung, worked out once: a batch asks again and again, with other charges. */
   private Known known(Rung rung) {
     Terms terms = new Terms(rung.nodes(), order.arriveBy() == null ? Late.ALLOW : rung.late());
-    return known.computeIfAbsent(terms, t -> known(offers(rung).sources(true)));
+    return known.computeIfAbsent(terms, t -> withFloors(offers(rung).sources(true)));
   }
 
-  private Known known(List<Source> sources) {
+  private Known withFloors(List<Source> sources) {
     long consignment = Long.MAX_VALUE / 2;
     for (Source source : sources) {
       consignment = Math.min(consignment, source.costPerConsignment() + source.leastCarriage());
