@@ -208,7 +208,7 @@ final class Basket {
   Plan plan(List<Source> set, long[][] units, Policy policy) {
     List<PlannedConsignment> consignments = new ArrayList<>();
     for (int s = 0; s < units.length; s++) {
-      if (Arrays.stream(units[s]).anyMatch(some -> some > 0)) {
+      if (isSomething(units[s])) {
         consignments.add(set.get(s).consignment(units[s]));
       }
     }
@@ -228,6 +228,15 @@ final class Basket {
       }
     }
     return new Plan(consignments, unfilled, cost);
+  }
+
+  private static boolean isSomething(long[] units) {
+    for (long some : units) {
+      if (some > 0) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /** The least billable weight that so much mass can have, in grams. */

@@ -1,9 +1,13 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
+import dev.ordinator.core.routing.Router.Listed;
 import dev.ordinator.core.routing.Router.Offered;
+import java.util.Arrays;
 import java.util.Comparator;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -14,13 +18,24 @@ import java.util.Optional;
 final class Bound {
   private static final int PASSES = 12;
 
+  private static final int FEWEST = 2;
+
   /** Passes that raise the bound by less than this part are not worth their time. */
   private static final double ENOUGH = 0.0005;
 
   private static final int ROUNDS = 60;
 
-  /** How far charges go from the best to those that look best. */
-  private static final double FAR = 0.7;
+  /** The first steps of charges, as parts of what an order costs alone: by item, then each. */
+  private static final double STEP_BY_ITEM = 0.6;
+
+  private static final double STEP = 0.15;
+
+  /** Orders learn what comes to more than the best by up to such a part; at first by a wide one. */
+  private static final double WIDE = 0.25;
+
+  private static final double NEAR = 0.04;
+  private static final int MANY = 20;
+  private static final long STEPS_LISTED = 10_000;
 
   private final List<OrderOptions> orders;
   private final Policy policy;
@@ -30,6 +45,11 @@ final class Bound {
   private final Option[] best;
   private final long[] free;
   private final boolean[] proven;
+
+  /** Whether what is little dearer than the best can be listed in few steps, by order. */
+  private final boolean[] listed;
+
+  private double measure;
   private long[] least;
   private Charges charges;
   private long highest;
@@ -42,6 +62,7 @@ final class Bound {
     this.best = new Option[orders.size()];
     this.free = new long[orders.size()];
     this.proven = new boolean[orders.size()];
+    this.listed = new boolean[orders.size()];
     this.least = free;
     this.charges = new Charges(shelves, new long[0]);
   }
@@ -52,14 +73,19 @@ final class Bound {
       OrderOptions order = orders.get(o);
       Optional<Offered> offered =
           order.router().cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value());
+      // where rules prefer nodes, others come in only if those are out, and may cost less
+      boolean anywhere = order.demand().from().preferred().isEmpty();
       best[o] =
           offered
               .map(found -> order.all().get(order.add(found.choice(), shelves)))
               .orElse(order.unfilled());
-      proven[o] = offered.map(found -> found.choice().proven()).orElse(true);
+      proven[o] = anywhere && offered.map(found -> found.choice().proven()).orElse(true);
+      order.knows(charges, best[o].value());
       free[o] = proven[o] ? best[o].value() : unitByUnit(order.demand());
       highest += free[o];
     }
+    measure = Math.max(1, (double) highest / Math.max(1, free.length));
+    Arrays.fill(listed, true);
   }
 
   /** What is best for an order that has all to itself. */
@@ -80,51 +106,48 @@ final class Bound {
     return highest;
   }
 
+  /** What an order costs on average if it has all to itself: how large other sums are. */
+  double measure() {
+    return measure;
+  }
+
   /**
    * @param reached what the orders are known to come to
    */
   void raise(long reached) {
-    double[] trial = new double[shelves.size()];
+    orders.forEach(order -> shelves.number(order.demand()));
+    double[] trial = new ItemCharges(shelves).tune(options(), STEP_BY_ITEM * measure, ROUNDS);
     boolean going = true;
-    for (int pass = 0; pass < PASSES && going && highest < reached; pass++) {
-      trial = Tuning.tune(known(), shelves.have(), trial, reached, ROUNDS);
+    route(trial, WIDE);
+    for (int pass = 1; pass <= PASSES && going && highest < reached; pass++) {
+      trial =
+          Tuning.tune(new OptionTable(options()), shelves.have(), trial, STEP * measure, ROUNDS);
       long was = highest;
-      boolean learned = route(new Charges(shelves, towards(trial)));
+      boolean learned = route(trial, NEAR);
       boolean risen = highest - was > ENOUGH * Math.abs(was);
-      going = learned && (risen || charges.isNothing());
+      going = pass < FEWEST || learned && risen;
     }
   }
 
   /**
-   * Charges between the best and those that look best with what is known: as long as little is
-   * known, these go too far.
-   */
-  private long[] towards(double[] trial) {
-    long[] charge = new long[trial.length];
-    for (int number = 0; number < charge.length; number++) {
-      charge[number] = Math.round(FAR * trial[number] + (1 - FAR) * charges.of(number));
-    }
-    return charge;
-  }
-
-  /**
-   * Routes the orders with charges.
+   * Routes those orders with charges for which there could be something better than what is known.
    *
+   * @param more what comes to more than the best by less than this part is learned, too
    * @return whether a better option was found for any than those known
    */
-  private boolean route(Charges trial) {
+  private boolean route(double[] tuned, double more) {
+    Charges trial = new Charges(shelves, Arrays.stream(tuned).mapToLong(Math::round).toArray());
+    Map<Charges, Fall> falls = new IdentityHashMap<>();
     long[] lowest = free.clone();
     long sum = -trial.of(shelves.have());
     boolean learned = false;
     for (int o = 0; o < lowest.length; o++) {
       OrderOptions order = orders.get(o);
       if (proven[o] && trial.concern(order.demand())) {
-        long known = known(order, trial);
-        Optional<Offered> offered = order.router().cheapest(order.rungs(), trial, known);
-        offered.ifPresent(found -> order.add(found.choice(), shelves));
-        learned |= offered.isPresent();
-        proven[o] = offered.map(found -> found.choice().proven()).orElse(true);
-        lowest[o] = proven[o] ? offered.map(Offered::charged).orElse(known) : free[o];
+        long known = order.least(trial);
+        Fall fall = falls.computeIfAbsent(order.asked(), asked -> new Fall(shelves, asked, trial));
+        lowest[o] = known <= order.unknownFrom(fall) ? known : ask(o, trial, known, more * measure);
+        learned |= lowest[o] < known;
       }
       sum += lowest[o];
     }
@@ -136,16 +159,31 @@ final class Bound {
     return learned;
   }
 
-  private OptionTable known() {
-    return new OptionTable(orders.stream().map(OrderOptions::all).toList());
+  /** What an order costs at least with charges; what is best for it is known then. */
+  private long ask(int o, Charges trial, long known, double more) {
+    OrderOptions order = orders.get(o);
+    if (listed[o]) {
+      Listed found =
+          order
+              .router()
+              .every(order.rungs(), trial, known + (long) more, MANY, new Effort(STEPS_LISTED));
+      found.offered().forEach(offered -> order.add(offered.choice(), shelves));
+      listed[o] = found.isComplete();
+      if (listed[o]) {
+        order.knows(trial, found.upTo());
+        return Math.min(order.least(trial), found.upTo());
+      }
+    }
+    Optional<Offered> found = order.router().cheapest(order.rungs(), trial, known);
+    found.ifPresent(offered -> order.add(offered.choice(), shelves));
+    proven[o] = found.map(offered -> offered.choice().proven()).orElse(true);
+    long least = found.map(Offered::charged).orElse(known);
+    order.knows(trial, least);
+    return proven[o] ? least : free[o];
   }
 
-  private static long known(OrderOptions order, Charges trial) {
-    long least = Long.MAX_VALUE;
-    for (Option option : order.all()) {
-      least = Math.min(least, trial.charged(option));
-    }
-    return least;
+  private List<List<Option>> options() {
+    return orders.stream().map(OrderOptions::all).toList();
   }
 
   /** Each unit at its least cost, or its penalty: less than anything that could be done. */

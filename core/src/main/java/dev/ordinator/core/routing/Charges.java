@@ -60,10 +60,6 @@ final class Charges implements Worth {
     return sum;
   }
 
-  boolean isNothing() {
-    return skus.isEmpty();
-  }
-
   /** Whether anything is charged for that an order could want. */
   boolean concern(OrderDemand demand) {
     return skus.contains("")

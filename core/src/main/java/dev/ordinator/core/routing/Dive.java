@@ -12,26 +12,26 @@ import java.util.stream.IntStream;
  */
 final class Dive {
   /** The part of those still to be served that is, before charges are tuned again. */
-  private static final int PART = 4;
+  private static final int PART = 3;
 
   private static final int AT_LEAST = 4;
-  private static final int ROUNDS = 25;
+  private static final int ROUNDS = 12;
+
+  /** The first step of charges, as a part of what an order costs alone. */
+  private static final double STEP = 0.09;
 
   private final List<OrderOptions> orders;
   private final Shelves shelves;
-  private final long reached;
+  private final double step;
   private final Picks served;
   private double[] charge;
 
-  /**
-   * @param reached what the orders are known to come to
-   */
-  Dive(List<OrderOptions> orders, Shelves shelves, Charges charges, long reached) {
+  Dive(List<OrderOptions> orders, Shelves shelves, Bound bound) {
     this.orders = orders;
     this.shelves = shelves;
-    this.reached = reached;
+    this.step = STEP * bound.measure();
     this.served = new Picks(orders, shelves);
-    this.charge = IntStream.range(0, shelves.size()).mapToDouble(charges::of).toArray();
+    this.charge = IntStream.range(0, shelves.size()).mapToDouble(bound.charges()::of).toArray();
   }
 
   /** What an order would take now, and what it loses if it can't. */
@@ -88,16 +88,13 @@ final class Dive {
 
   private void tune(List<Integer> open) {
     List<List<Option>> possible = new ArrayList<>();
-    long stillUnfilled = 0;
     for (int o : open) {
       possible.add(orders.get(o).all().stream().filter(c -> served.fits(o, c)).toList());
-      stillUnfilled += orders.get(o).unfilled().value();
     }
     long[] left = new long[shelves.size()];
     for (int number = 0; number < left.length; number++) {
       left[number] = served.left(number);
     }
-    double rest = reached - (served.total() - stillUnfilled);
-    charge = Tuning.tune(new OptionTable(possible), left, charge, rest, ROUNDS);
+    charge = Tuning.tune(new OptionTable(possible), left, charge, step, ROUNDS);
   }
 }

@@ -1,14 +1,16 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.routing.PlanSearch.Priced;
 import dev.ordinator.core.routing.Source.Way;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.PriorityQueue;
 import java.util.stream.IntStream;
 
 /**
  * All plans of an order that come to no more than a limit, with what they take from others: each
- * way to divide its lines over nodes, unless what is decided of it already costs too much.
+ * way to divide its lines over nodes, unless what is decided of it already costs too much. If too
+ * many are found the limit is lowered to what the cheapest come to.
  */
 final class EveryPlan {
   private final Basket basket;
@@ -16,7 +18,9 @@ final class EveryPlan {
   private final Policy policy;
   private final Fill fill;
   private final int maxConsignments;
-  private final long limit;
+  private final int most;
+  private long limit;
+  private final List<Allowed> allowed;
   private final Effort effort;
 
   private final List<int[]> bundles;
@@ -25,6 +29,7 @@ final class EveryPlan {
   private final long[][] taken;
   private final int[] touched;
   private int consignments;
+  private long sent;
 
   /** What carriage from those that send something comes to at least. */
   private long carriage;
@@ -32,22 +37,45 @@ final class EveryPlan {
   /** The nodes that have some of an item, by item. */
   private final int[][] having;
 
-  private final List<Priced> found = new ArrayList<>();
+  /** The dearest first. */
+  private final PriorityQueue<Found> found =
+      new PriorityQueue<>(Comparator.comparingLong(Found::charged).reversed());
 
+  /**
+   * What a rung allows.
+   *
+   * @param step what it costs that the rung is not the first
+   * @param whole whether all must be sent
+   */
+  record Allowed(int rung, long step, int consignments, boolean whole) {}
+
+  /**
+   * @param rung the first that allows it
+   * @param charged its cost and the step of the rung, and what all it takes is worth to others
+   */
+  record Found(int rung, Plan plan, long charged) {}
+
+  /**
+   * @param allowed by rungs that differ in nothing else, in their order
+   * @param most so many plans are kept
+   */
   EveryPlan(
       Basket basket,
       List<Source> sources,
       Policy policy,
       Fill fill,
-      int maxConsignments,
+      List<Allowed> allowed,
       long limit,
+      int most,
       Effort effort) {
     this.basket = basket;
     this.sources = sources;
     this.policy = policy;
     this.fill = fill;
-    this.maxConsignments = maxConsignments;
+    this.allowed = allowed;
+    this.maxConsignments = allowed.stream().mapToInt(Allowed::consignments).max().orElse(0);
     this.limit = limit;
+    this.most = most;
     this.effort = effort;
     this.bundles = basket.bundles();
     this.units = new long[sources.size()][basket.size()];
@@ -57,7 +85,12 @@ final class EveryPlan {
     for (int item = 0; item < having.length; item++) {
       int its = item;
       having[item] =
-          IntStream.range(0, sources.size()).filter(s -> sources.get(s).most(its) > 0).toArray();
+          IntStream.range(0, sources.size())
+              .filter(s -> sources.get(s).most(its) > 0)
+              .boxed()
+              .sorted(Comparator.comparingLong(s -> sources.get(s).unitCost(its)))
+              .mapToInt(Integer::intValue)
+              .toArray();
     }
     this.leastLeft = new long[bundles.size() + 1];
     for (int depth = bundles.size() - 1; depth >= 0; depth--) {
@@ -65,10 +98,15 @@ final class EveryPlan {
     }
   }
 
-  /** In no order. Not all of them if the effort was spent. */
-  List<Priced> all() {
+  /** In no order. Not all of them if the effort gave up. */
+  List<Found> all() {
     decide(0, fill.saves(policy) * basket.units());
-    return found;
+    return new ArrayList<>(found);
+  }
+
+  /** All that comes to less than this was found. */
+  long upTo() {
+    return limit + 1;
   }
 
   private long least(int[] bundle) {
@@ -90,7 +128,13 @@ final class EveryPlan {
       return;
     }
     if (depth == bundles.size()) {
-      keep(cost);
+      boolean whole = sent == basket.units();
+      for (Allowed rung : allowed) {
+        if (consignments <= rung.consignments() && (whole || !rung.whole())) {
+          keep(rung, cost + rung.step());
+          return;
+        }
+      }
       return;
     }
     int[] bundle = bundles.get(depth);
@@ -157,6 +201,7 @@ final class EveryPlan {
     int before = touched[s];
     units[s][l] += some;
     taken[s][basket.itemOf(l)] += some;
+    sent += some;
     touched[s] += some > 0 ? 1 : -1;
     int begun = before == 0 ? 1 : touched[s] == 0 ? -1 : 0;
     long split = policy.splitPenalty() * splits(consignments + begun);
@@ -173,8 +218,11 @@ final class EveryPlan {
     return Math.max(0, consignments - 1);
   }
 
-  private void keep(long besidesCarriage) {
+  private void keep(Allowed rung, long besidesCarriage) {
     long cost = besidesCarriage;
+    if (cost + carriage > limit) {
+      return;
+    }
     for (int s = 0; s < units.length; s++) {
       if (touched[s] > 0) {
         long billable = sources.get(s).billable(units[s]);
@@ -186,7 +234,11 @@ final class EveryPlan {
       }
     }
     if (cost <= limit && consignments > 0) {
-      found.add(new Priced(basket.plan(sources, units, policy), cost));
+      found.add(new Found(rung.rung(), basket.plan(sources, units, policy), cost));
+      if (found.size() > most) {
+        found.remove();
+        limit = found.element().charged() - 1;
+      }
     }
   }
 }

@@ -3,6 +3,7 @@ package dev.ordinator.core.routing;
 import dev.ordinator.core.routing.OrderOptions.Option;
 import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.List;
+import java.util.function.IntUnaryOperator;
 
 /** The options of all orders as they are known at a moment, in rows that are quickly gone over. */
 final class OptionTable {
@@ -13,6 +14,13 @@ final class OptionTable {
   private final long[] units;
 
   OptionTable(List<List<Option>> orders) {
+    this(orders, number -> number);
+  }
+
+  /**
+   * @param row where what has a number is counted; −1: not at all
+   */
+  OptionTable(List<List<Option>> orders, IntUnaryOperator row) {
     int options = 0;
     int takes = 0;
     for (List<Option> order : orders) {
@@ -32,14 +40,38 @@ final class OptionTable {
       for (Option option : orders.get(o)) {
         value[at] = option.value();
         Takes some = option.takes();
-        System.arraycopy(some.what(), 0, what, take, some.what().length);
-        System.arraycopy(some.units(), 0, units, take, some.units().length);
-        take += some.what().length;
+        for (int t = 0; t < some.what().length; t++) {
+          what[take] = row.applyAsInt(some.what()[t]);
+          units[take] = some.units()[t];
+          take += what[take] < 0 ? 0 : 1;
+        }
         at++;
         firstTake[at] = take;
       }
       firstOption[o + 1] = at;
     }
+  }
+
+  /** The number of an order's first option; its others follow. */
+  int first(int order) {
+    return firstOption[order];
+  }
+
+  long value(int option) {
+    return value[option];
+  }
+
+  /** The number of the first thing that an option takes; the others follow. */
+  int firstTake(int option) {
+    return firstTake[option];
+  }
+
+  int what(int take) {
+    return what[take];
+  }
+
+  long units(int take) {
+    return units[take];
   }
 
   /**

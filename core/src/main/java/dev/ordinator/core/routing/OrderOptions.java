@@ -7,7 +7,9 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** What is known that could be done for one order of a batch; at first only to fill nothing. */
 final class OrderOptions {
@@ -23,6 +25,9 @@ final class OrderOptions {
   private final Policy policy;
   private final Map<String, String> skuByLine = new HashMap<>();
   private final List<Option> options = new ArrayList<>();
+  private final int consignments;
+  private @Nullable Charges asked;
+  private long knownUpTo;
 
   /**
    * @param situation with all that the orders share
@@ -31,6 +36,9 @@ final class OrderOptions {
     this.demand = order.demand();
     this.rungs = order.ladder().rungs();
     this.policy = policy;
+    Integer most = demand.maxConsignments();
+    int any = rungs.stream().mapToInt(Rung::maxConsignments).max().orElse(0);
+    this.consignments = most == null ? any : Math.min(most, any);
     this.router = new Router(demand, policy, situation);
     demand.lines().forEach(line -> skuByLine.put(line.id(), line.item().sku()));
     options.add(
@@ -87,10 +95,33 @@ final class OrderOptions {
     return options.size() - 1;
   }
 
-  /** What it loses with these charges if it can't have what is best for it. */
-  long regret(Charges charges) {
-    long[] sorted = options.stream().mapToLong(charges::charged).sorted().toArray();
-    return sorted.length == 1 ? 0 : sorted[1] - sorted[0];
+  /** The least that anything known comes to with charges. */
+  long least(Charges charges) {
+    long least = Long.MAX_VALUE;
+    for (Option option : options) {
+      least = Math.min(least, charges.charged(option));
+    }
+    return least;
+  }
+
+  /** All that comes to less than this with charges is known. */
+  void knows(Charges charges, long upTo) {
+    asked = charges;
+    knownUpTo = upTo;
+  }
+
+  /** The charges with which it was last asked what is best. */
+  Charges asked() {
+    return Objects.requireNonNull(asked);
+  }
+
+  /**
+   * What is not known comes to no less than this.
+   *
+   * @param fall since it was asked
+   */
+  long unknownFrom(Fall fall) {
+    return knownUpTo - fall.of(demand, consignments);
   }
 
   private long units() {

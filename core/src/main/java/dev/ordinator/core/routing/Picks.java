@@ -4,19 +4,13 @@ import dev.ordinator.core.routing.OrderOptions.Option;
 import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.NavigableSet;
-import java.util.TreeSet;
 
 /** One option for each order, together no more than there is. */
 final class Picks {
   private final List<OrderOptions> orders;
   private final Shelves shelves;
   private final List<Option> picked = new ArrayList<>();
-  private final Map<Integer, NavigableSet<Integer>> holders = new HashMap<>();
   private long[] taken;
   private long total;
 
@@ -64,11 +58,6 @@ final class Picks {
         .orElse(order.unfilled());
   }
 
-  /** Orders that take some of what has a number, in listed order. */
-  NavigableSet<Integer> holders(int number) {
-    return holders.getOrDefault(number, Collections.emptyNavigableSet());
-  }
-
   /** Whether an order could have an option instead of what it has. */
   boolean fits(int order, Option option) {
     Takes takes = option.takes();
@@ -83,10 +72,10 @@ final class Picks {
   }
 
   void set(int order, Option option) {
-    change(order, picked.get(order), -1);
+    change(picked.get(order), -1);
     total += option.value() - picked.get(order).value();
     picked.set(order, option);
-    change(order, option, 1);
+    change(option, 1);
   }
 
   void clear(int order) {
@@ -97,20 +86,13 @@ final class Picks {
     return number < taken.length ? taken[number] : 0;
   }
 
-  private void change(int order, Option option, int sign) {
+  private void change(Option option, int sign) {
     if (taken.length < shelves.size()) {
       taken = Arrays.copyOf(taken, 2 * shelves.size());
     }
     Takes takes = option.takes();
     for (int t = 0; t < takes.what().length; t++) {
-      int number = takes.what()[t];
-      taken[number] += sign * takes.units()[t];
-      NavigableSet<Integer> having = holders.computeIfAbsent(number, n -> new TreeSet<>());
-      if (sign > 0) {
-        having.add(order);
-      } else {
-        having.remove(order);
-      }
+      taken[takes.what()[t]] += sign * takes.units()[t];
     }
   }
 }

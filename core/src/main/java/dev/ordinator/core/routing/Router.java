@@ -2,6 +2,8 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.network.Node;
+import dev.ordinator.core.routing.EveryPlan.Allowed;
+import dev.ordinator.core.routing.EveryPlan.Found;
 import dev.ordinator.core.routing.Grounds.Candidate;
 import dev.ordinator.core.routing.Ladder.Cover;
 import dev.ordinator.core.routing.Ladder.Late;
@@ -10,7 +12,10 @@ import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.routing.PlanSearch.Priced;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -150,25 +155,56 @@ public final class Router {
   }
 
   /**
-   * All plans on any rung that come to no more than a limit, counted like {@link #cheapest}. None
+   * @param offered the cheapest first
+   * @param upTo all that comes to less is among them
+   */
+  record Listed(List<Offered> offered, long upTo) {
+    private static final Listed NOTHING_KNOWN = new Listed(List.of(), Long.MIN_VALUE);
+
+    boolean isComplete() {
+      return upTo > Long.MIN_VALUE;
+    }
+  }
+
+  /**
+   * The plans on any rung that come to no more than a limit, counted like {@link #cheapest}, and
+   * each on the first rung that allows it. What there is is not known if the effort gives up, nor
    * where rules prefer nodes: which others may then send something depends on what those can.
    *
-   * @return not all of them if the effort was spent
+   * @param most about so many are wanted, the cheapest
    */
-  List<Offered> every(List<Rung> rungs, Worth worth, long limit, Effort effort) {
-    List<Offered> all = new ArrayList<>();
-    for (int r = 0; r < rungs.size() && order.from().preferred().isEmpty(); r++) {
-      Rung rung = rungs.get(r);
-      Fill fill = rung.cover() == Cover.WHOLE ? Fill.WHOLE : Fill.ANY;
-      long step = policy.rungStep() * r;
-      List<Source> sources = charged(known(rung).sources(), worth, fill);
-      for (Priced found :
-          new EveryPlan(basket, sources, policy, fill, maxConsignments(rung), limit - step, effort)
-              .all()) {
-        all.add(new Offered(new Choice(r, found.plan(), true), found.charged() + step));
-      }
+  Listed every(List<Rung> rungs, Worth worth, long limit, int most, Effort effort) {
+    if (!order.from().preferred().isEmpty()) {
+      return Listed.NOTHING_KNOWN;
     }
-    return all;
+    List<Offered> offered = new ArrayList<>();
+    long upTo = limit + 1;
+    for (List<Allowed> allowed : allowed(rungs)) {
+      Fill fill = allowed.stream().allMatch(Allowed::whole) ? Fill.WHOLE : Fill.ANY;
+      Known known = known(rungs.get(allowed.getFirst().rung()));
+      List<Source> sources = charged(known.sources(), worth, fill);
+      EveryPlan plans = new EveryPlan(basket, sources, policy, fill, allowed, limit, most, effort);
+      for (Found found : plans.all()) {
+        offered.add(new Offered(new Choice(found.rung(), found.plan(), true), found.charged()));
+      }
+      upTo = Math.min(upTo, plans.upTo());
+    }
+    offered.sort(Comparator.comparingLong(Offered::charged));
+    return effort.gaveUp() ? Listed.NOTHING_KNOWN : new Listed(offered, upTo);
+  }
+
+  /** What the rungs allow; those together that differ in nothing else. */
+  private Collection<List<Allowed>> allowed(List<Rung> rungs) {
+    Map<Terms, List<Allowed>> byTerms = new LinkedHashMap<>();
+    for (int r = 0; r < rungs.size(); r++) {
+      Rung rung = rungs.get(r);
+      byTerms
+          .computeIfAbsent(terms(rung), t -> new ArrayList<>())
+          .add(
+              new Allowed(
+                  r, policy.rungStep() * r, maxConsignments(rung), rung.cover() == Cover.WHOLE));
+    }
+    return byTerms.values();
   }
 
   private List<Source> charged(List<Source> sources, Worth worth, Fill fill) {
@@ -181,8 +217,11 @@ public final class Router {
 
   /** What is known of a rung, worked out once: a batch asks again and again, with other charges. */
   private Known known(Rung rung) {
-    Terms terms = new Terms(rung.nodes(), order.arriveBy() == null ? Late.ALLOW : rung.late());
-    return known.computeIfAbsent(terms, t -> withFloors(offers(rung).sources(true)));
+    return known.computeIfAbsent(terms(rung), t -> withFloors(offers(rung).sources(true)));
+  }
+
+  private Terms terms(Rung rung) {
+    return new Terms(rung.nodes(), order.arriveBy() == null ? Late.ALLOW : rung.late());
   }
 
   private Known withFloors(List<Source> sources) {

@@ -26,6 +26,7 @@ final class Shelves {
   private final Map<String, Integer> places = new HashMap<>();
   private final Map<Lasting, Integer> lasting = new HashMap<>();
   private final List<String> skus = new ArrayList<>();
+  private final List<Integer> bases = new ArrayList<>();
   private long[] have = new long[64];
   private int size;
 
@@ -73,6 +74,11 @@ final class Shelves {
     return skus.get(number);
   }
 
+  /** The number of the item at the node that a number is of; its own if it is that or places. */
+  int base(int number) {
+    return bases.get(number);
+  }
+
   /** The number of an item at a node; −1 if no plan took any of it yet. */
   int ofStock(String node, String sku) {
     return stock.getOrDefault(node, Map.of()).getOrDefault(sku, -1);
@@ -83,12 +89,26 @@ final class Shelves {
     return places.getOrDefault(node, -1);
   }
 
+  /** Gives numbers to all that an order could take, as far as it does not perish. */
+  void number(OrderDemand demand) {
+    for (Node node : situation.network().nodes()) {
+      for (OrderDemand.Line line : demand.lines()) {
+        Situation.Offer offer = situation.offer(node.code(), line.item().sku());
+        if (offer.available() > 0) {
+          stock
+              .computeIfAbsent(node.code(), n -> new HashMap<>())
+              .computeIfAbsent(offer.sku(), s -> add(s, size, offer.available()));
+        }
+      }
+    }
+  }
+
   Takes takes(Plan plan, Map<String, String> skuByLine) {
     Map<Integer, Long> taken = new TreeMap<>();
     for (PlannedConsignment sent : plan.consignments()) {
       OptionalInt capacity = situation.capacityLeft(sent.node());
       if (capacity.isPresent()) {
-        int place = places.computeIfAbsent(sent.node(), node -> add("", capacity.getAsInt()));
+        int place = places.computeIfAbsent(sent.node(), node -> add("", size, capacity.getAsInt()));
         taken.merge(place, 1L, Long::sum);
       }
       for (PlannedConsignment.Line line : sent.lines()) {
@@ -151,17 +171,18 @@ final class Shelves {
   private List<Integer> numbers(PlannedConsignment sent, String sku) {
     Situation.Offer offer = situation.offer(sent.node(), sku);
     List<Integer> numbers = new ArrayList<>();
-    numbers.add(
+    int base =
         stock
             .computeIfAbsent(sent.node(), node -> new HashMap<>())
-            .computeIfAbsent(sku, s -> add(sku, offer.available())));
+            .computeIfAbsent(sku, s -> add(sku, size, offer.available()));
+    numbers.add(base);
     if (!offer.perishable().isEmpty()) {
       NavigableSet<LocalDate> days = days(offer);
       LocalDate needed = Objects.requireNonNull(days.ceiling(sent.arrival()));
       for (LocalDate day : days.headSet(needed, true)) {
         numbers.add(
             lasting.computeIfAbsent(
-                new Lasting(sent.node(), sku, day), l -> add(sku, offer.arrivingOn(day))));
+                new Lasting(sent.node(), sku, day), l -> add(sku, base, offer.arrivingOn(day))));
       }
     }
     return numbers;
@@ -176,8 +197,9 @@ final class Shelves {
     return days;
   }
 
-  private int add(String sku, long there) {
+  private int add(String sku, int base, long there) {
     skus.add(sku);
+    bases.add(base);
     if (size == have.length) {
       have = Arrays.copyOf(have, 2 * size);
     }

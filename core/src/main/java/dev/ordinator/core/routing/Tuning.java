@@ -4,52 +4,52 @@ import java.util.Arrays;
 
 /**
  * Looks for charges that make what orders come to, with charges and less what all that is shared
- * would be charged, as high as can be: subgradient steps after Polyak, each order free to take any
- * of the options that are known for it.
+ * would be charged, as high as can be: subgradient steps with momentum, each order free to take any
+ * of the options that are known for it. A charge moves by what is wanted more than there is, in
+ * proportion to the root of what there is; steps get shorter from round to round.
  */
 final class Tuning {
-  private static final int PATIENCE = 5;
+  private static final double MOMENTUM = 0.8;
+
+  /** By so much the last step is shorter than the first. */
+  private static final double SHORTER = 200;
 
   private Tuning() {}
 
   /**
    * @param have of what is shared, by number
    * @param start the first charges, by number
-   * @param reached what the orders are known to come to
+   * @param step how far the first round moves a charge, if of one unit one more is wanted
    */
-  static double[] tune(
-      OptionTable options, long[] have, double[] start, double reached, int rounds) {
+  static double[] tune(OptionTable options, long[] have, double[] start, double step, int rounds) {
     double[] trial = Arrays.copyOf(start, have.length);
-    double[] good = trial;
+    double[] good = trial.clone();
     double most = Double.NEGATIVE_INFINITY;
     double[] over = new double[have.length];
-    double pace = 1;
-    int idle = 0;
+    double[] pull = new double[have.length];
+    double[] weight = new double[have.length];
+    for (int number = 0; number < weight.length; number++) {
+      weight[number] = 1 / Math.sqrt(Math.max(1, have[number]));
+    }
+    double shrink = StrictMath.pow(SHORTER, -1.0 / rounds);
+    double length = step;
     for (int round = 0; round < rounds; round++) {
       for (int number = 0; number < over.length; number++) {
         over[number] = -have[number];
       }
       double value = options.take(trial, over);
-      double square = 0;
       for (int number = 0; number < over.length; number++) {
         value -= trial[number] * have[number];
-        square += over[number] > 0 || trial[number] > 0 ? over[number] * over[number] : 0;
       }
       if (value > most) {
         most = value;
-        good = trial.clone();
-        idle = 0;
-      } else if (++idle == PATIENCE) {
-        pace /= 2;
-        idle = 0;
+        System.arraycopy(trial, 0, good, 0, good.length);
       }
-      if (square == 0 || value >= reached) {
-        break;
-      }
-      double step = pace * (reached - value) / square;
       for (int number = 0; number < over.length; number++) {
-        trial[number] = Math.max(0, trial[number] + step * over[number]);
+        pull[number] = MOMENTUM * pull[number] + (1 - MOMENTUM) * over[number];
+        trial[number] = Math.max(0, trial[number] + length * weight[number] * pull[number]);
       }
+      length *= shrink;
     }
     return good;
   }

@@ -1,0 +1,182 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.routing.OrderOptions.Option;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.stream.IntStream;
+
+/**
+ * Orders exchange what they have: one takes another of its options, and who is in its way takes the
+ * best of what is left. So it stays if all come to less; or to a little more, by less and less from
+ * move to move (simulated annealing: Kirkpatrick, Gelatt, Vecchi, Optimization by Simulated
+ * Annealing, Science 220, 1983). The best that is met counts.
+ */
+final class Barter {
+  private static final int MOVES_PER_ORDER = 100;
+
+  /** Few orders have time for more moves each. */
+  private static final int MORE_MOVES_PER_ORDER = 1_000;
+
+  private static final int MOVES = 100_000;
+
+  /** Options of an order that it may ask for: those charged least. */
+  private static final int NEAR = 16;
+
+  /** If more orders are in the way, it is left as it is. */
+  private static final int IN_THE_WAY = 8;
+
+  /** How much more is borne at first, in what an order pays too much; and how much less at last. */
+  private static final double WARM = 3;
+
+  private static final double COOLER = 30;
+
+  private final Picks picks;
+
+  /** By order; those charged least first. */
+  private final List<List<Option>> options = new ArrayList<>();
+
+  private final OptionTable table;
+  private final Holdings held;
+  private final int[] free;
+  private final Keen keen;
+  private final double excess;
+  private final SplittableRandom random = new SplittableRandom(1);
+
+  /** Who was in the way of a move, and what they had. */
+  private final int[] moved = new int[IN_THE_WAY];
+
+  private final int[] had = new int[IN_THE_WAY];
+  private int count;
+
+  Barter(List<OrderOptions> orders, Bound bound, Shelves shelves, Picks picks) {
+    this.picks = picks;
+    Charges charges = bound.charges();
+    for (OrderOptions order : orders) {
+      options.add(order.all().stream().sorted(Comparator.comparingLong(charges::charged)).toList());
+    }
+    this.table = new OptionTable(options);
+    this.held = new Holdings(table, orders.size(), shelves.have());
+    this.keen = new Keen(orders.size());
+    for (int o = 0; o < orders.size(); o++) {
+      held.give(o, table.first(o) + options.get(o).indexOf(picks.of(o)));
+      note(o);
+    }
+    this.free = IntStream.range(0, orders.size()).filter(o -> options.get(o).size() > 1).toArray();
+    this.excess = (double) (picks.total() - bound.highest()) / orders.size();
+  }
+
+  void trade() {
+    if (free.length == 0) {
+      return;
+    }
+    int orders = options.size();
+    int moves = Math.max(MOVES_PER_ORDER * orders, Math.min(MOVES, MORE_MOVES_PER_ORDER * orders));
+    double warmth = WARM * excess;
+    double cooling = StrictMath.pow(COOLER, -1.0 / moves);
+    long now = 0;
+    long least = 0;
+    int[] best = held.all();
+    for (int move = 0; move < moves; move++) {
+      int o = random.nextBoolean() && keen.size() > 0 ? keen.any(random) : anyOf(free);
+      int choices = Math.min(NEAR, options.get(o).size());
+      int wanted = table.first(o) + random.nextInt(choices);
+      if (wanted != held.of(o)) {
+        now += take(o, wanted, -warmth * StrictMath.log(1 - random.nextDouble()));
+        if (now < least) {
+          least = now;
+          held.copy(best);
+        }
+      }
+      warmth *= cooling;
+    }
+    pick(best);
+  }
+
+  private void pick(int[] best) {
+    for (int o = 0; o < best.length; o++) {
+      picks.clear(o);
+    }
+    for (int o = 0; o < best.length; o++) {
+      picks.set(o, options.get(o).get(best[o] - table.first(o)));
+    }
+  }
+
+  private int anyOf(int[] orders) {
+    return orders[random.nextInt(orders.length)];
+  }
+
+  /**
+   * @return what all come to more; 0 if that is too much: then all is as it was
+   */
+  private long take(int order, int wanted, double tooMuch) {
+    int before = held.of(order);
+    held.take(order);
+    boolean room = makeRoom(wanted);
+    long more = 0;
+    if (room) {
+      held.give(order, wanted);
+      more = table.value(wanted) - table.value(before);
+      for (int m = 0; m < count; m++) {
+        int left = bestLeft(moved[m]);
+        held.give(moved[m], left);
+        more += table.value(left) - table.value(had[m]);
+      }
+    }
+    if (room && more < tooMuch) {
+      note(order);
+      for (int m = 0; m < count; m++) {
+        note(moved[m]);
+      }
+      return more;
+    }
+    if (room) {
+      for (int m = 0; m < count; m++) {
+        held.take(moved[m]);
+      }
+      held.take(order);
+    }
+    held.give(order, before);
+    for (int m = 0; m < count; m++) {
+      held.give(moved[m], had[m]);
+    }
+    return 0;
+  }
+
+  /** Takes from others what is wanted; false if that is from too many. */
+  private boolean makeRoom(int wanted) {
+    count = 0;
+    for (int t = table.firstTake(wanted); t < table.firstTake(wanted + 1); t++) {
+      while (held.left(table.what(t)) < table.units(t)) {
+        if (count == IN_THE_WAY) {
+          return false;
+        }
+        int who = held.anyHolder(table.what(t), random);
+        moved[count] = who;
+        had[count] = held.of(who);
+        count++;
+        held.take(who);
+      }
+    }
+    return true;
+  }
+
+  /**
+   * The best of what is left to an order; at least that nothing of it is filled is always there.
+   */
+  private int bestLeft(int o) {
+    int best = -1;
+    for (int option = table.first(o); option < table.first(o + 1); option++) {
+      boolean better = best < 0 || table.value(option) < table.value(best);
+      if (better && held.fits(option)) {
+        best = option;
+      }
+    }
+    return best;
+  }
+
+  private void note(int o) {
+    keen.set(o, held.of(o) != table.first(o));
+  }
+}
