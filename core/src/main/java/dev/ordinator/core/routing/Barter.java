@@ -14,7 +14,7 @@ import java.util.stream.IntStream;
  * Annealing, Science 220, 1983). The best that is met counts.
  */
 final class Barter {
-  private static final int MOVES_PER_ORDER = 100;
+  private static final int MOVES_PER_ORDER = 130;
 
   /** Few orders have time for more moves each. */
   private static final int MORE_MOVES_PER_ORDER = 1_000;

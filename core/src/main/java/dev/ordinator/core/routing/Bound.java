@@ -21,14 +21,14 @@ final class Bound {
   private static final int FEWEST = 2;
 
   /** Passes that raise the bound by less than this part are not worth their time. */
-  private static final double ENOUGH = 0.0005;
+  private static final double ENOUGH = 0.0002;
 
   private static final int ROUNDS = 60;
 
   /** The first steps of charges, as parts of what an order costs alone: by item, then each. */
   private static final double STEP_BY_ITEM = 0.6;
 
-  private static final double STEP = 0.15;
+  private static final double STEP = 0.25;
 
   /** Orders learn what comes to more than the best by up to such a part; at first by a wide one. */
   private static final double WIDE = 0.25;
@@ -64,7 +64,7 @@ final class Bound {
     this.proven = new boolean[orders.size()];
     this.listed = new boolean[orders.size()];
     this.least = free;
-    this.charges = new Charges(shelves, new long[0]);
+    this.charges = new Charges(shelves, new long[shelves.size()]);
   }
 
   /** What it comes to if nothing is charged: each order has all to itself. */
@@ -115,7 +115,6 @@ final class Bound {
    * @param reached what the orders are known to come to
    */
   void raise(long reached) {
-    orders.forEach(order -> shelves.number(order.demand()));
     double[] trial = new ItemCharges(shelves).tune(options(), STEP_BY_ITEM * measure, ROUNDS);
     boolean going = true;
     route(trial, WIDE);

@@ -1,7 +1,6 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
-import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.HashSet;
 import java.util.Set;
 
@@ -15,7 +14,7 @@ final class Charges implements Worth {
   private final Set<String> skus = new HashSet<>();
 
   /**
-   * @param charge by number; what has a higher number is free
+   * @param charge by number
    */
   Charges(Shelves shelves, long[] charge) {
     this.shelves = shelves;
@@ -38,7 +37,7 @@ final class Charges implements Worth {
   }
 
   long of(int number) {
-    return number < 0 || number >= charge.length ? 0 : charge[number];
+    return number < 0 ? 0 : charge[number];
   }
 
   /** The value of what could be done, with what it takes. */

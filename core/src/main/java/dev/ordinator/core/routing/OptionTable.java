@@ -1,7 +1,6 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
-import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.List;
 import java.util.function.IntUnaryOperator;
 

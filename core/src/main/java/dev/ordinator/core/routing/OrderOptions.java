@@ -2,7 +2,6 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
-import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;

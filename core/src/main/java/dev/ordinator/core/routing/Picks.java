@@ -1,9 +1,7 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
-import dev.ordinator.core.routing.Shelves.Takes;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 
 /** One option for each order, together no more than there is. */
@@ -11,7 +9,7 @@ final class Picks {
   private final List<OrderOptions> orders;
   private final Shelves shelves;
   private final List<Option> picked = new ArrayList<>();
-  private long[] taken;
+  private final long[] taken;
   private long total;
 
   /** Nothing of any order is filled. */
@@ -39,12 +37,12 @@ final class Picks {
 
   /** What is left of what has a number. */
   long left(int number) {
-    return shelves.have(number) - taken(number);
+    return shelves.have(number) - taken[number];
   }
 
   /** What others leave for an order; what it has itself counts as taken. */
   private Situation left(OrderDemand demand) {
-    return shelves.left(demand, number -> taken((int) number));
+    return shelves.left(demand, number -> taken[number]);
   }
 
   /** The best for an order of what others left it. */
@@ -82,14 +80,7 @@ final class Picks {
     set(order, orders.get(order).unfilled());
   }
 
-  private long taken(int number) {
-    return number < taken.length ? taken[number] : 0;
-  }
-
   private void change(Option option, int sign) {
-    if (taken.length < shelves.size()) {
-      taken = Arrays.copyOf(taken, 2 * shelves.size());
-    }
     Takes takes = option.takes();
     for (int t = 0; t < takes.what().length; t++) {
       taken[takes.what()[t]] += sign * takes.units()[t];

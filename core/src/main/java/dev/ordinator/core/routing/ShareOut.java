@@ -28,7 +28,7 @@ final class ShareOut {
   private Picks picks;
 
   ShareOut(List<BatchRouter.Order> batch, Policy policy, Situation situation) {
-    this.shelves = new Shelves(situation);
+    this.shelves = new Shelves(situation, batch.stream().map(BatchRouter.Order::demand).toList());
     batch.forEach(order -> orders.add(new OrderOptions(order, policy, situation)));
     this.bound = new Bound(orders, policy, situation, shelves);
     this.picks = new Picks(orders, shelves);

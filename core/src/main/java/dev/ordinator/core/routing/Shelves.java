@@ -1,19 +1,19 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.network.Node;
+import dev.ordinator.core.routing.Situation.Offer;
 import dev.ordinator.core.routing.Situation.Perishable;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.NavigableSet;
+import java.util.NavigableMap;
 import java.util.Objects;
-import java.util.OptionalInt;
 import java.util.TreeMap;
-import java.util.TreeSet;
-import java.util.function.LongUnaryOperator;
+import java.util.function.IntToLongFunction;
 
 /**
  * What the orders of a batch share, by number: units of an item at a node, and places on nodes'
@@ -22,38 +22,77 @@ import java.util.function.LongUnaryOperator;
  */
 final class Shelves {
   private final Situation situation;
-  private final Map<String, Map<String, Integer>> stock = new HashMap<>();
-  private final Map<String, Integer> places = new HashMap<>();
-  private final Map<Lasting, Integer> lasting = new HashMap<>();
+
+  /** By SKU, then by node. */
+  private final Map<String, Map<String, Stock>> stock = new HashMap<>();
+
+  /** Of nodes with a limit. */
+  private final Map<String, Integer> places = new LinkedHashMap<>();
+
   private final List<String> skus = new ArrayList<>();
   private final List<Integer> bases = new ArrayList<>();
   private long[] have = new long[64];
   private int size;
 
-  private record Lasting(String node, String sku, LocalDate day) {}
+  /**
+   * An item at a node.
+   *
+   * @param lasting numbers by the day to which some lasts; the last there is, for what does not
+   *     perish; empty if nothing does
+   */
+  private record Stock(Offer offer, int number, NavigableMap<LocalDate, Integer> lasting) {}
 
   /**
-   * What a plan takes.
-   *
-   * @param what numbers, ascending
-   * @param units of each
+   * @param demands of the orders that share it
    */
-  record Takes(int[] what, long[] units) {
-    static final Takes NOTHING = new Takes(new int[0], new long[0]);
-
-    /** Units of what has a number. */
-    long of(int number) {
-      int at = Arrays.binarySearch(what, number);
-      return at < 0 ? 0 : units[at];
+  Shelves(Situation situation, List<OrderDemand> demands) {
+    this.situation = situation;
+    for (Node node : situation.network().nodes()) {
+      situation
+          .capacityLeft(node.code())
+          .ifPresent(left -> places.put(node.code(), add("", size, left)));
     }
-
-    boolean same(Takes other) {
-      return Arrays.equals(what, other.what) && Arrays.equals(units, other.units);
+    for (OrderDemand demand : demands) {
+      for (OrderDemand.Line line : demand.lines()) {
+        stock.computeIfAbsent(line.item().sku(), this::number);
+      }
     }
   }
 
-  Shelves(Situation situation) {
-    this.situation = situation;
+  private Map<String, Stock> number(String sku) {
+    Map<String, Stock> byNode = new LinkedHashMap<>();
+    for (Node node : situation.network().nodes()) {
+      Offer offer = situation.offer(node.code(), sku);
+      if (offer.available() > 0) {
+        byNode.put(node.code(), number(offer));
+      }
+    }
+    return byNode;
+  }
+
+  private Stock number(Offer offer) {
+    int base = add(offer.sku(), size, offer.available());
+    NavigableMap<LocalDate, Integer> lasting = new TreeMap<>();
+    if (!offer.perishable().isEmpty()) {
+      lasting.put(LocalDate.MAX, 0);
+      offer.perishable().forEach(some -> lasting.put(lastArrival(some), 0));
+      lasting.replaceAll((day, none) -> add(offer.sku(), base, offer.arrivingOn(day)));
+    }
+    return new Stock(offer, base, lasting);
+  }
+
+  private static LocalDate lastArrival(Perishable some) {
+    return Objects.requireNonNullElse(some.lastArrival(), LocalDate.MAX);
+  }
+
+  private int add(String sku, int base, long there) {
+    skus.add(sku);
+    bases.add(base);
+    if (size == have.length) {
+      have = Arrays.copyOf(have, 2 * size);
+    }
+    have[size] = Math.max(0, there);
+    return size++;
   }
 
   /** How many numbers there are. */
@@ -79,131 +118,69 @@ final class Shelves {
     return bases.get(number);
   }
 
-  /** The number of an item at a node; −1 if no plan took any of it yet. */
+  /** The number of an item at a node; −1 if there is none of it. */
   int ofStock(String node, String sku) {
-    return stock.getOrDefault(node, Map.of()).getOrDefault(sku, -1);
+    Stock some = stock.getOrDefault(sku, Map.of()).get(node);
+    return some == null ? -1 : some.number();
   }
 
-  /** The number of a node's places; −1 if it has no limit, or no plan took any yet. */
+  /** The number of a node's places; −1 if it has no limit. */
   int ofPlaces(String node) {
     return places.getOrDefault(node, -1);
   }
 
-  /** Gives numbers to all that an order could take, as far as it does not perish. */
-  void number(OrderDemand demand) {
-    for (Node node : situation.network().nodes()) {
-      for (OrderDemand.Line line : demand.lines()) {
-        Situation.Offer offer = situation.offer(node.code(), line.item().sku());
-        if (offer.available() > 0) {
-          stock
-              .computeIfAbsent(node.code(), n -> new HashMap<>())
-              .computeIfAbsent(offer.sku(), s -> add(s, size, offer.available()));
-        }
-      }
-    }
-  }
-
   Takes takes(Plan plan, Map<String, String> skuByLine) {
-    Map<Integer, Long> taken = new TreeMap<>();
+    Takes.Sum sum = new Takes.Sum();
     for (PlannedConsignment sent : plan.consignments()) {
-      OptionalInt capacity = situation.capacityLeft(sent.node());
-      if (capacity.isPresent()) {
-        int place = places.computeIfAbsent(sent.node(), node -> add("", size, capacity.getAsInt()));
-        taken.merge(place, 1L, Long::sum);
+      Integer place = places.get(sent.node());
+      if (place != null) {
+        sum.add(place, 1);
       }
       for (PlannedConsignment.Line line : sent.lines()) {
-        String sku = Objects.requireNonNull(skuByLine.get(line.id()));
-        for (int number : numbers(sent, sku)) {
-          taken.merge(number, line.quantity(), Long::sum);
+        Stock some = stock(sent.node(), Objects.requireNonNull(skuByLine.get(line.id())));
+        sum.add(some.number(), line.quantity());
+        if (!some.lasting().isEmpty()) {
+          LocalDate needed = some.lasting().ceilingKey(sent.arrival());
+          some.lasting()
+              .headMap(needed, true)
+              .values()
+              .forEach(number -> sum.add(number, line.quantity()));
         }
       }
     }
-    return new Takes(
-        taken.keySet().stream().mapToInt(Integer::intValue).toArray(),
-        taken.values().stream().mapToLong(Long::longValue).toArray());
+    return sum.takes();
+  }
+
+  private Stock stock(String node, String sku) {
+    return Objects.requireNonNull(Objects.requireNonNull(stock.get(sku)).get(node));
   }
 
   /** What there is for an order when others have taken some, by number. */
-  Situation left(OrderDemand demand, LongUnaryOperator taken) {
+  Situation left(OrderDemand demand, IntToLongFunction taken) {
     Map<String, Integer> capacities = new HashMap<>();
-    List<Situation.Offer> offers = new ArrayList<>();
-    for (Node node : situation.network().nodes()) {
-      String code = node.code();
-      OptionalInt capacity = situation.capacityLeft(code);
-      if (capacity.isPresent()) {
-        Integer number = places.get(code);
-        long less = number == null ? 0 : taken.applyAsLong(number);
-        capacities.put(code, (int) (capacity.getAsInt() - less));
-      }
-      for (OrderDemand.Line line : demand.lines()) {
-        Situation.Offer offer = situation.offer(code, line.item().sku());
-        if (offer.available() > 0) {
-          offers.add(left(offer, taken));
-        }
+    places.forEach(
+        (node, number) -> capacities.put(node, (int) (have[number] - taken.applyAsLong(number))));
+    List<Offer> offers = new ArrayList<>();
+    for (OrderDemand.Line line : demand.lines()) {
+      for (Stock some : Objects.requireNonNull(stock.get(line.item().sku())).values()) {
+        offers.add(left(some, taken));
       }
     }
     return situation.with(capacities, offers);
   }
 
-  private Situation.Offer left(Situation.Offer offer, LongUnaryOperator taken) {
-    int number = ofStock(offer.node(), offer.sku());
-    if (number < 0) {
-      return offer;
-    }
+  private Offer left(Stock some, IntToLongFunction taken) {
     List<Perishable> lasting = new ArrayList<>();
-    if (!offer.perishable().isEmpty()) {
-      // what lasts to a day at least, the latest day first; what lasts longer is taken off it
-      long longer = 0;
-      for (LocalDate day : days(offer).descendingSet()) {
-        long some = Long.MAX_VALUE;
-        for (LocalDate before : days(offer).headSet(day, true)) {
-          Integer from = this.lasting.get(new Lasting(offer.node(), offer.sku(), before));
-          long less = from == null ? 0 : taken.applyAsLong(from);
-          some = Math.min(some, offer.arrivingOn(before) - less);
-        }
-        lasting.add(new Perishable(day.equals(LocalDate.MAX) ? null : day, some - longer));
-        longer = some;
+    // what lasts to a day at least, the latest day first; what lasts longer is taken off it
+    long longer = 0;
+    for (LocalDate day : some.lasting().descendingKeySet()) {
+      long least = Long.MAX_VALUE;
+      for (int number : some.lasting().headMap(day, true).values()) {
+        least = Math.min(least, have[number] - taken.applyAsLong(number));
       }
+      lasting.add(new Perishable(day.equals(LocalDate.MAX) ? null : day, least - longer));
+      longer = least;
     }
-    return offer.with(have[number] - taken.applyAsLong(number), lasting);
-  }
-
-  private List<Integer> numbers(PlannedConsignment sent, String sku) {
-    Situation.Offer offer = situation.offer(sent.node(), sku);
-    List<Integer> numbers = new ArrayList<>();
-    int base =
-        stock
-            .computeIfAbsent(sent.node(), node -> new HashMap<>())
-            .computeIfAbsent(sku, s -> add(sku, size, offer.available()));
-    numbers.add(base);
-    if (!offer.perishable().isEmpty()) {
-      NavigableSet<LocalDate> days = days(offer);
-      LocalDate needed = Objects.requireNonNull(days.ceiling(sent.arrival()));
-      for (LocalDate day : days.headSet(needed, true)) {
-        numbers.add(
-            lasting.computeIfAbsent(
-                new Lasting(sent.node(), sku, day), l -> add(sku, base, offer.arrivingOn(day))));
-      }
-    }
-    return numbers;
-  }
-
-  /** The days to which some lasts; the last there is, for what does not perish. */
-  private static NavigableSet<LocalDate> days(Situation.Offer offer) {
-    NavigableSet<LocalDate> days = new TreeSet<>(List.of(LocalDate.MAX));
-    for (Perishable some : offer.perishable()) {
-      days.add(Objects.requireNonNullElse(some.lastArrival(), LocalDate.MAX));
-    }
-    return days;
-  }
-
-  private int add(String sku, int base, long there) {
-    skus.add(sku);
-    bases.add(base);
-    if (size == have.length) {
-      have = Arrays.copyOf(have, 2 * size);
-    }
-    have[size] = Math.max(0, there);
-    return size++;
+    return some.offer().with(have[some.number()] - taken.applyAsLong(some.number()), lasting);
   }
 }
