@@ -1,52 +1,37 @@
 package dev.ordinator.bench;
 
-import dev.ordinator.core.catalog.Item;
-import dev.ordinator.core.network.Network;
-import dev.ordinator.core.network.Node;
 import dev.ordinator.core.routing.BatchRouter;
-import dev.ordinator.core.routing.BatchRouter.Order;
-import dev.ordinator.core.routing.Ladder;
-import dev.ordinator.core.routing.Ladder.Cover;
-import dev.ordinator.core.routing.Ladder.Late;
-import dev.ordinator.core.routing.Ladder.NodeFilter;
-import dev.ordinator.core.routing.Ladder.Rung;
-import dev.ordinator.core.routing.OrderDemand;
-import dev.ordinator.core.routing.Situation;
-import dev.ordinator.core.routing.Situation.Offer;
-import java.util.ArrayList;
-import java.util.Collections;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
+import java.io.IOException;
 import java.util.List;
-import java.util.Map;
-import java.util.Random;
+import org.openjdk.jmh.results.Result;
+import org.openjdk.jmh.runner.Runner;
+import org.openjdk.jmh.runner.RunnerException;
+import org.openjdk.jmh.runner.options.OptionsBuilder;
+import org.openjdk.jmh.runner.options.VerboseMode;
 
 /**
  * How fast orders that share scarce stock are routed together, on one thread, and how far the
- * answer is from the bound at most.
+ * answer is from the bound at most: how that grows, measured by JMH, and as a whole command.
  */
 public final class BatchBench {
-  private static final int NODES = 25;
-  private static final int ITEMS = 5_000;
-  private static final Ladder LADDER =
-      new Ladder(
-          "bench",
-          List.of(
-              new Rung("one", NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID),
-              new Rung("two", NodeFilter.ALL, 2, Cover.WHOLE, Late.ALLOW),
-              new Rung("any", NodeFilter.ALL, 2, Cover.MOST, Late.ALLOW)));
-
   private BatchBench() {}
 
-  public static void main(String[] args) {
-    route(2_500, 7);
+  public static void main(String[] args) throws IOException, InterruptedException, RunnerException {
+    grow();
+    again();
+    command();
+  }
+
+  private static void grow() {
+    Batch.of(2_500, 7).route();
     System.out.println(
         "| orders | seconds | orders a second | ÷ n·log n of the first | filled | gap |");
     System.out.println("| --- | --- | --- | --- | --- | --- |");
     double first = 0;
     for (int count : List.of(2_500, 5_000, 10_000)) {
+      Batch batch = Batch.of(count, 8);
       long start = System.nanoTime();
-      BatchRouter.Result result = route(count, 8);
+      BatchRouter.Result result = batch.route();
       double seconds = (System.nanoTime() - start) / 1e9;
       double perWork = seconds / (count * Math.log(count));
       first = first == 0 ? perWork : first;
@@ -61,53 +46,28 @@ public final class BatchBench {
     }
   }
 
-  /**
-   * Orders of one to three lines, most of one unit; some items sell far more than others. Each item
-   * lies at ten nodes, a fifth more of it than is likely to be asked for: of many there is too
-   * little, and of most too little where it would be cheapest.
-   */
-  private static BatchRouter.Result route(int count, int seed) {
-    Random random = new Random(seed);
-    Network network = RouteBench.network(NODES, random);
-    List<Item> items = RouteBench.items(ITEMS, random);
-    List<Order> orders = new ArrayList<>();
-    for (int o = 0; o < count; o++) {
-      orders.add(new Order(order("B" + o, items, random), LADDER, 1));
-    }
-    Situation situation =
-        new Situation(RouteBench.NOW, network, Map.of(), offers(count, network, items, random));
-    return BatchRouter.route(orders, RouteBench.POLICY, situation);
+  /** JMH runs them in a fresh machine, again and again. */
+  private static void again() throws RunnerException {
+    var options =
+        new OptionsBuilder()
+            .include(TenThousandOrders.class.getName())
+            .verbosity(VerboseMode.SILENT)
+            .build();
+    Result<?> result = new Runner(options).runSingle().getPrimaryResult();
+    System.out.printf(
+        "%nJMH, %,d orders, %d runs: %.2f ± %.2f s (99.9 %%), %,.0f orders a second%n",
+        TenThousandOrders.COUNT,
+        result.getSampleCount(),
+        result.getScore(),
+        result.getScoreError(),
+        TenThousandOrders.COUNT / result.getScore());
   }
 
-  private static OrderDemand order(String id, List<Item> items, Random random) {
-    Map<Item, Long> wanted = new LinkedHashMap<>();
-    for (int lines = 1 + random.nextInt(3); wanted.size() < lines; ) {
-      double popular = random.nextDouble();
-      int draw = random.nextInt(20);
-      wanted.put(items.get((int) (ITEMS * popular * popular)), draw == 0 ? 3L : draw < 5 ? 2L : 1L);
-    }
-    List<OrderDemand.Line> lines = new ArrayList<>();
-    wanted.forEach(
-        (item, units) -> lines.add(new OrderDemand.Line("L" + lines.size(), item, units)));
-    return RouteBench.order(id, lines);
-  }
-
-  private static List<Offer> offers(int count, Network network, List<Item> items, Random random) {
-    List<Offer> offers = new ArrayList<>();
-    List<String> nodes = new ArrayList<>(network.nodes().stream().map(Node::code).toList());
-    for (int i = 0; i < ITEMS; i++) {
-      // the share of item i, as popular² is spread
-      double share = Math.sqrt((i + 1.0) / ITEMS) - Math.sqrt((double) i / ITEMS);
-      double expected = count * 2 * 1.3 * share;
-      Collections.shuffle(nodes, random);
-      long units = Math.round(1.2 * expected + random.nextGaussian() * Math.sqrt(expected));
-      Map<String, Long> byNode = new HashMap<>();
-      for (long unit = 0; unit < units; unit++) {
-        byNode.merge(nodes.get(random.nextInt(10)), 1L, Long::sum);
-      }
-      String sku = items.get(i).sku();
-      byNode.forEach((node, some) -> offers.add(new Offer(node, sku, some, 0, 0)));
-    }
-    return offers;
+  /** {@code ./ordinator plan}, from its start to its end. */
+  private static void command() throws IOException, InterruptedException {
+    PlanRun run = PlanRun.of(Batch.of(TenThousandOrders.COUNT, 8));
+    System.out.printf(
+        "%n./ordinator plan, %,d orders: %.2f s in all, %.2f s for reading and routing, gap %.2f %%%n",
+        TenThousandOrders.COUNT, run.inAll(), run.solving(), 100 * run.gap());
   }
 }

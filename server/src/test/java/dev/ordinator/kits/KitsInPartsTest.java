@@ -125,6 +125,33 @@ class KitsInPartsTest {
     here.awaitStage("PARTS3", "CANCELLED");
   }
 
+  @Test
+  void ofTwoKitsInPartsOneCanBeTakenBack() {
+    long id = place("PARTS4", 2);
+    here.world().shop().change("PARTS4", o -> o.without("1", 1));
+    await("the shop wants one only")
+        .until(() -> here.mara().post("/api/orders/" + id + "/take-theirs", "").status() == 204);
+    await("one of each component is with nodes")
+        .until(() -> released(id, "HP-CROWN") == 1 && released(id, "FR-DEEP-10") == 1);
+    Packer.packAndHandOver(here.world(), id);
+    assertThat(line(id).path("shipped").asLong()).isEqualTo(1);
+    here.awaitStage("PARTS4", "DELIVERED");
+    assertThat(here.world().bean(LedgerCheck.class).discrepancies()).isEmpty();
+  }
+
+  private static long released(long order, String sku) {
+    return parcels(order).stream()
+        .filter(p -> p.path("state").asString().equals("RELEASED"))
+        .flatMap(p ->
+            here.mara()
+                .read("/api/dispatch/consignments/" + p.path("id").asLong())
+                .path("lines")
+                .valueStream())
+        .filter(l -> l.path("sku").asString().equals(sku))
+        .mapToLong(l -> l.path("quantity").asLong())
+        .sum();
+  }
+
   private static long place(String ref, long quantity) {
     ShopOrder order = Sample.order(ref, "HIVE-KIT", quantity);
     here.world().shop().place(order);

@@ -167,9 +167,10 @@ public final class Router {
   }
 
   /**
-   * The plans on any rung that come to no more than a limit, counted like {@link #cheapest}, and
-   * each on the first rung that allows it. What there is is not known if the effort gives up, nor
-   * where rules prefer nodes: which others may then send something depends on what those can.
+   * The plans on any rung that come to no more than a limit, counted like {@link #cheapest}; of
+   * rungs that differ only in consignments and cover, each on the first that allows it. Nothing is
+   * known if the effort gives up, nor where rules prefer nodes: which others may then send
+   * something depends on what those can.
    *
    * @param most about so many are wanted, the cheapest
    */

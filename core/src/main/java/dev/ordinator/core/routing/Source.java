@@ -117,7 +117,8 @@ final class Source {
     this.cheapestSlot = other.cheapestSlot;
     this.unitCost = other.unitCost.clone();
     for (int item = 0; item < unitCost.length; item++) {
-      unitCost[item] += worth.unit(node.code(), basket.item(item).sku()) - saved;
+      boolean has = most[item] > 0;
+      unitCost[item] += (has ? worth.unit(node.code(), basket.item(item).sku()) : 0) - saved;
     }
     this.costPerConsignment = other.costPerConsignment + worth.place(node.code());
   }

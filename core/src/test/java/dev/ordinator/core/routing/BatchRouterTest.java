@@ -2,8 +2,7 @@ package dev.ordinator.core.routing;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.ordinator.core.routing.Ladder.Cover;
-import dev.ordinator.core.routing.Ladder.Late;
+import dev.ordinator.core.routing.Router.Offered;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -103,6 +102,48 @@ class BatchRouterTest {
     }
   }
 
+  @Test
+  void togetherTheyComeToNoMoreThanOneByOne() {
+    Random random = new Random(29);
+    int better = 0;
+    for (int round = 0; round < 40; round++) {
+      RandomCase shared = RandomCase.of(random, 4);
+      Ladder ladder = ladder(random);
+      List<OrderDemand> demands = new ArrayList<>();
+      while (demands.size() < 40) {
+        demands.add(RandomCase.of(random, 4).order());
+      }
+      Situation situation = stocked(shared, Map.of("N0", 12), o -> 1 + random.nextInt(20));
+      long oneByOne = 0;
+      Situation left = situation.copy();
+      for (OrderDemand demand : demands) {
+        oneByOne += serve(demand, ladder, shared.policy(), left);
+      }
+      BatchRouter.Result result =
+          BatchRouter.route(
+              demands.stream().map(d -> new BatchRouter.Order(d, ladder, 1)).toList(),
+              shared.policy(),
+              situation);
+      assertThat(result.total()).as("round %d", round).isLessThanOrEqualTo(oneByOne);
+      better += result.total() < oneByOne ? 1 : 0;
+    }
+    assertThat(better).as("rounds in which it helps").isGreaterThan(20);
+  }
+
+  /** What it comes to; what it takes is gone then. */
+  private static long serve(OrderDemand demand, Ladder ladder, Policy policy, Situation left) {
+    Map<String, String> skus = new HashMap<>();
+    demand.lines().forEach(line -> skus.put(line.id(), line.item().sku()));
+    long units = demand.lines().stream().mapToLong(OrderDemand.Line::quantity).sum();
+    long unfilled =
+        units * policy.unfilledPenaltyPerUnit() + policy.rungStep() * ladder.rungs().size();
+    Optional<Offered> best =
+        new Router(demand, policy, left).cheapest(ladder.rungs(), Worth.NOTHING, unfilled);
+    best.ifPresent(
+        found -> found.choice().plan().consignments().forEach(sent -> left.take(sent, skus)));
+    return best.map(Offered::charged).orElse(unfilled);
+  }
+
   /** Enough for about half of 300 orders. */
   private static Situation forMany(RandomCase shared, Random random) {
     Map<String, Integer> places = new HashMap<>();
@@ -120,15 +161,7 @@ class BatchRouterTest {
   }
 
   private static Ladder ladder(Random random) {
-    List<Ladder.Rung> rungs = new ArrayList<>();
-    rungs.add(new Ladder.Rung("one", Ladder.NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID));
-    if (random.nextBoolean()) {
-      rungs.add(new Ladder.Rung("two", Ladder.NodeFilter.ALL, 2, Cover.WHOLE, Late.ALLOW));
-    }
-    if (random.nextBoolean()) {
-      rungs.add(new Ladder.Rung("any", Ladder.NodeFilter.ALL, 2, Cover.MOST, Late.ALLOW));
-    }
-    return new Ladder("random", rungs);
+    return new Ladder("random", RandomCase.rungs(random));
   }
 
   /** Nothing perishes, and some nodes have few places. */

@@ -65,6 +65,19 @@ record RandomCase(
     return Router.route(order, ladder(), policy, situation()).choice();
   }
 
+  /** One to three rungs: in time from one node, then what costs more. */
+  static List<Rung> rungs(Random random) {
+    List<Rung> rungs = new ArrayList<>();
+    rungs.add(new Rung("one", NodeFilter.ALL, 1, Cover.WHOLE, Late.FORBID));
+    if (random.nextBoolean()) {
+      rungs.add(new Rung("two", NodeFilter.ALL, 2, Cover.WHOLE, Late.ALLOW));
+    }
+    if (random.nextBoolean()) {
+      rungs.add(new Rung("any", NodeFilter.ALL, 2, Cover.MOST, Late.ALLOW));
+    }
+    return rungs;
+  }
+
   /** A case with so many nodes, called N0, N1, … */
   static RandomCase of(Random random, int nodeCount) {
     List<Node> nodes = new ArrayList<>();
