@@ -16,10 +16,10 @@ import java.util.stream.IntStream;
 final class Barter {
   private static final int MOVES_PER_ORDER = 130;
 
-  /** Few orders have time for more moves each. */
+  /** Few orders have time for more moves each, as long as there are not so many in all. */
   private static final int MORE_MOVES_PER_ORDER = 1_000;
 
-  private static final int MOVES = 100_000;
+  private static final int FEW_MOVES = 100_000;
 
   /** Options of an order that it may ask for: those charged least. */
   private static final int NEAR = 16;
@@ -27,9 +27,10 @@ final class Barter {
   /** If more orders are in the way, it is left as it is. */
   private static final int IN_THE_WAY = 8;
 
-  /** How much more is borne at first, in what an order pays too much; and how much less at last. */
+  /** How much more is borne at first: so many times what an order pays too much on average. */
   private static final double WARM = 3;
 
+  /** By so much less is borne at last. */
   private static final double COOLER = 30;
 
   private final Picks picks;
@@ -72,7 +73,8 @@ final class Barter {
       return;
     }
     int orders = options.size();
-    int moves = Math.max(MOVES_PER_ORDER * orders, Math.min(MOVES, MORE_MOVES_PER_ORDER * orders));
+    int moves =
+        Math.max(MOVES_PER_ORDER * orders, Math.min(FEW_MOVES, MORE_MOVES_PER_ORDER * orders));
     double warmth = WARM * excess;
     double cooling = StrictMath.pow(COOLER, -1.0 / moves);
     long now = 0;

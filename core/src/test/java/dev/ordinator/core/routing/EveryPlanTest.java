@@ -15,24 +15,37 @@ import org.junit.jupiter.api.Test;
 class EveryPlanTest {
   private static final long ANY = Long.MAX_VALUE / 4;
 
+  /** An order whose plans are asked for, with what they take from others. */
+  private record Asked(RandomCase order, List<Rung> rungs, Worth worth) {
+    static Asked at(Random random) {
+      return new Asked(
+          RandomCase.of(random, 4), RandomCase.rungs(random), upTo(random.nextInt(1_000)));
+    }
+
+    Router router() {
+      return new Router(order.order(), order.policy(), order.situation());
+    }
+
+    Listed listed(int most) {
+      return router().every(rungs, worth, ANY, most, new Effort(ANY));
+    }
+  }
+
   @Test
   void theFirstIsWhatIsCheapestOverAllRungs() {
     Random random = new Random(17);
     for (int round = 0; round < 400; round++) {
-      RandomCase some = RandomCase.of(random, 4);
-      List<Rung> rungs = RandomCase.rungs(random);
-      Router router = new Router(some.order(), some.policy(), some.situation());
-      Worth worth = worth(random.nextInt(1_000));
-      Optional<Offered> cheapest = router.cheapest(rungs, worth, ANY);
-      Listed all = router.every(rungs, worth, ANY, Integer.MAX_VALUE, new Effort(ANY));
-      assertThat(all.offered().stream().map(Offered::charged).findFirst())
+      Asked asked = Asked.at(random);
+      Optional<Offered> cheapest = asked.router().cheapest(asked.rungs(), asked.worth(), ANY);
+      List<Offered> all = asked.listed(Integer.MAX_VALUE).offered();
+      assertThat(all.stream().map(Offered::charged).findFirst())
           .as("round %d", round)
           .isEqualTo(cheapest.map(Offered::charged));
-      assertThat(all.offered())
+      assertThat(all)
           .as("round %d: on the first rung that allows it", round)
           .allSatisfy(offered ->
-              assertThat(rungs.subList(0, offered.choice().rung()))
-                  .noneMatch(rung -> allows(rung, some.order(), offered.choice().plan())));
+              assertThat(asked.rungs().subList(0, offered.choice().rung()))
+                  .noneMatch(rung -> allows(rung, asked.order().order(), offered.choice().plan())));
     }
   }
 
@@ -40,12 +53,9 @@ class EveryPlanTest {
   void ofMoreThanAreWantedTheCheapestAreKept() {
     Random random = new Random(19);
     for (int round = 0; round < 400; round++) {
-      RandomCase some = RandomCase.of(random, 4);
-      List<Rung> rungs = RandomCase.rungs(random);
-      Router router = new Router(some.order(), some.policy(), some.situation());
-      Worth worth = worth(random.nextInt(1_000));
-      Listed all = router.every(rungs, worth, ANY, Integer.MAX_VALUE, new Effort(ANY));
-      Listed few = router.every(rungs, worth, ANY, 3, new Effort(ANY));
+      Asked asked = Asked.at(random);
+      Listed all = asked.listed(Integer.MAX_VALUE);
+      Listed few = asked.listed(3);
       assertThat(charged(few, few.upTo()))
           .as("round %d: all that comes to less than it says", round)
           .isEqualTo(charged(all, few.upTo()));
@@ -77,7 +87,7 @@ class EveryPlanTest {
   }
 
   /** Something for each item at each node, up to so much. */
-  static Worth worth(int most) {
+  private static Worth upTo(int most) {
     return new Worth() {
       @Override
       public long unit(String node, String sku) {
