@@ -130,7 +130,8 @@ class FileIntakeTest {
     awaitState(id, "TAKEN");
     assertThat(here.mara().read(path(id)).path("orders").asInt()).isEqualTo(1_099);
     assertThat(orders("L")).isEqualTo(1_099);
-    assertThat(here.order("L900").path("marks").toString()).contains("unmatched");
+    await("the desk has looked at the order in question")
+        .until(() -> here.order("L900").path("marks").toString().contains("unmatched"));
   }
 
   @Test
