@@ -14,7 +14,7 @@ import java.util.stream.IntStream;
  * Annealing, Science 220, 1983). The best that is met counts.
  */
 final class Barter {
-  private static final int MOVES_PER_ORDER = 130;
+  private static final int MOVES_PER_ORDER = 50;
 
   /** Few orders have time for more moves each, as long as there are not so many in all. */
   private static final int MORE_MOVES_PER_ORDER = 1_000;
@@ -28,17 +28,21 @@ final class Barter {
   private static final int IN_THE_WAY = 8;
 
   /** How much more is borne at first: so many times what an order pays too much on average. */
-  private static final double WARM = 3;
+  private static final double WARM = 2;
 
   /** By so much less is borne at last. */
   private static final double COOLER = 30;
 
   private final Picks picks;
 
-  /** By order; those charged least first. */
+  /** By order; the cheapest first. */
   private final List<List<Option>> options = new ArrayList<>();
 
   private final OptionTable table;
+
+  /** What an order may ask for; what is charged least first. */
+  private final int[][] wanted;
+
   private final Holdings held;
   private final int[] free;
   private final Keen keen;
@@ -53,11 +57,21 @@ final class Barter {
 
   Barter(List<OrderOptions> orders, Bound bound, Shelves shelves, Picks picks) {
     this.picks = picks;
-    Charges charges = bound.charges();
     for (OrderOptions order : orders) {
-      options.add(order.all().stream().sorted(Comparator.comparingLong(charges::charged)).toList());
+      List<Option> all = new ArrayList<>(order.all());
+      all.sort(Comparator.comparingLong(Option::value));
+      options.add(all);
     }
     this.table = new OptionTable(options);
+    this.wanted = new int[orders.size()][];
+    for (int o = 0; o < wanted.length; o++) {
+      List<Option> all = options.get(o);
+      long[] charged = all.stream().mapToLong(bound.charges()::charged).toArray();
+      wanted[o] = PlanTable.cheapest(charged, Long.MAX_VALUE, NEAR);
+      for (int w = 0; w < wanted[o].length; w++) {
+        wanted[o][w] += table.first(o);
+      }
+    }
     this.held = new Holdings(table, orders.size(), shelves.have());
     this.keen = new Keen(orders.size());
     for (int o = 0; o < orders.size(); o++) {
@@ -82,10 +96,9 @@ final class Barter {
     int[] best = held.all();
     for (int move = 0; move < moves; move++) {
       int o = random.nextBoolean() && keen.size() > 0 ? keen.any(random) : anyOf(free);
-      int choices = Math.min(NEAR, options.get(o).size());
-      int wanted = table.first(o) + random.nextInt(choices);
-      if (wanted != held.of(o)) {
-        now += take(o, wanted, -warmth * StrictMath.log(1 - random.nextDouble()));
+      int some = wanted[o][random.nextInt(wanted[o].length)];
+      if (some != held.of(o)) {
+        now += take(o, some, -warmth * StrictMath.log(1 - random.nextDouble()));
         if (now < least) {
           least = now;
           held.copy(best);
@@ -168,17 +181,14 @@ final class Barter {
    * The best of what is left to an order; at least that nothing of it is filled is always there.
    */
   private int bestLeft(int o) {
-    int best = -1;
-    for (int option = table.first(o); option < table.first(o + 1); option++) {
-      boolean better = best < 0 || table.value(option) < table.value(best);
-      if (better && held.fits(option)) {
-        best = option;
-      }
+    int option = table.first(o);
+    while (!held.fits(option)) {
+      option++;
     }
-    return best;
+    return option;
   }
 
   private void note(int o) {
-    keen.set(o, held.of(o) != table.first(o));
+    keen.set(o, held.of(o) != wanted[o][0]);
   }
 }

@@ -8,6 +8,8 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.function.IntUnaryOperator;
 
 /**
  * An order's lines as the search counts them: items by number, and lots of lines that go as one.
@@ -39,7 +41,8 @@ final class Basket {
     this.items = new ArrayList<>();
     this.itemOf = new int[lines.size()];
     this.quantity = lines.stream().mapToLong(Line::quantity).toArray();
-    Map<String, List<Integer>> together = new LinkedHashMap<>();
+    // by the bundle that is named, or the line that is none by its number
+    Map<Object, List<Integer>> together = new LinkedHashMap<>();
     for (int l = 0; l < lines.size(); l++) {
       Line line = lines.get(l);
       Integer number = numbers.putIfAbsent(line.item().sku(), items.size());
@@ -48,7 +51,7 @@ final class Basket {
         items.add(line.item());
       }
       itemOf[l] = number;
-      String bundle = line.together() == null ? "line " + l : "bundle " + line.together();
+      Object bundle = Objects.requireNonNullElse(line.together(), l);
       together.computeIfAbsent(bundle, b -> new ArrayList<>()).add(l);
     }
     this.demand = new long[items.size()];
@@ -163,6 +166,28 @@ final class Basket {
     return bundle.length == 1
         && lines.get(bundle[0]).divisible()
         && lines.get(bundle[0]).together() == null;
+  }
+
+  /**
+   * In how many ways it can be divided between nodes and nowhere.
+   *
+   * @param nodes that have an item
+   * @param enough if there are more, it is not said how many
+   */
+  long ways(IntUnaryOperator nodes, long enough) {
+    long ways = 1;
+    for (int[] bundle : bundles) {
+      long units = isDivisible(bundle) ? quantity(bundle[0]) : 1;
+      long divided = 1;
+      for (int n = 1; n <= nodes.applyAsInt(itemOf[bundle[0]]) && divided <= enough; n++) {
+        divided = divided * (units + n) / n;
+      }
+      ways *= Math.min(divided, enough + 1);
+      if (ways > enough) {
+        return ways;
+      }
+    }
+    return ways;
   }
 
   /** Units of all lines. */

@@ -56,9 +56,10 @@ public final class BatchRouter {
       ShareOut.Shared shared = new ShareOut(its, policy, left.copy()).decide();
       for (int i = 0; i < some.size(); i++) {
         Option option = shared.options().get(i);
-        choices.set(some.get(i), option.choice());
+        Optional<Choice> choice = option.choice();
+        choices.set(some.get(i), choice);
         total += option.value();
-        take(option.choice(), its.get(i).demand(), left);
+        take(choice, its.get(i).demand(), left);
       }
       bound += shared.bound();
     }

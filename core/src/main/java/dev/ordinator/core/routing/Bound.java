@@ -30,11 +30,22 @@ final class Bound {
 
   private static final double STEP = 0.25;
 
-  /** Orders learn what comes to more than the best by up to such a part; at first by a wide one. */
-  private static final double WIDE = 0.25;
+  /**
+   * Options are made of what comes to more than the best by up to such parts of what an order costs
+   * alone: of less when charges are tuned, which goes over all of them in each round, than when it
+   * is decided.
+   */
+  private static final Wanted FIRST = new Wanted(0.12, 8);
 
-  private static final double NEAR = 0.04;
-  private static final int MANY = 20;
+  private static final Wanted NEXT = new Wanted(0.02, 8);
+  private static final Wanted LAST = new Wanted(0.5, 60);
+
+  /**
+   * @param part of what an order costs alone
+   * @param most options
+   */
+  private record Wanted(double part, int most) {}
+
   private static final long STEPS_LISTED = 10_000;
 
   private final List<OrderOptions> orders;
@@ -46,8 +57,8 @@ final class Bound {
   private final long[] free;
   private final boolean[] proven;
 
-  /** Whether what is little dearer than the best can be listed in few steps, by order. */
-  private final boolean[] listed;
+  /** Whether what is little dearer than the best is found in few steps, by order. */
+  private final boolean[] quick;
 
   private double measure;
   private long[] least;
@@ -62,7 +73,7 @@ final class Bound {
     this.best = new Option[orders.size()];
     this.free = new long[orders.size()];
     this.proven = new boolean[orders.size()];
-    this.listed = new boolean[orders.size()];
+    this.quick = new boolean[orders.size()];
     this.least = free;
     this.charges = new Charges(shelves, new long[shelves.size()]);
   }
@@ -71,21 +82,29 @@ final class Bound {
   void free() {
     for (int o = 0; o < free.length; o++) {
       OrderOptions order = orders.get(o);
-      Optional<Offered> offered =
-          order.router().cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value());
-      // where rules prefer nodes, others come in only if those are out, and may cost less
-      boolean anywhere = order.demand().from().preferred().isEmpty();
-      best[o] =
-          offered
-              .map(found -> order.all().get(order.add(found.choice(), shelves)))
-              .orElse(order.unfilled());
-      proven[o] = anywhere && offered.map(found -> found.choice().proven()).orElse(true);
-      order.knows(charges, best[o].value());
-      free[o] = proven[o] ? best[o].value() : unitByUnit(order.demand());
+      if (order.isListed()) {
+        best[o] = order.cheapest(shelves::have);
+        proven[o] = true;
+        free[o] = best[o].value();
+      } else {
+        search(o, order);
+      }
       highest += free[o];
     }
     measure = Math.max(1, (double) highest / Math.max(1, free.length));
-    Arrays.fill(listed, true);
+    Arrays.fill(quick, true);
+  }
+
+  private void search(int o, OrderOptions order) {
+    Optional<Offered> offered =
+        order.router().cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value());
+    // where rules prefer nodes, others come in only if those are out, and may cost less
+    boolean anywhere = order.demand().from().preferred().isEmpty();
+    best[o] =
+        offered.map(found -> order.all().get(order.add(found.choice()))).orElse(order.unfilled());
+    proven[o] = anywhere && offered.map(found -> found.choice().proven()).orElse(true);
+    order.knows(charges, best[o].value());
+    free[o] = proven[o] ? best[o].value() : unitByUnit(order.demand());
   }
 
   /** What is best for an order that has all to itself. */
@@ -117,24 +136,32 @@ final class Bound {
   void raise(long reached) {
     double[] trial = new ItemCharges(shelves).tune(options(), STEP_BY_ITEM * measure, ROUNDS);
     boolean going = true;
-    route(trial, WIDE);
+    route(trial, FIRST);
     for (int pass = 1; pass <= PASSES && going && highest < reached; pass++) {
       trial =
           Tuning.tune(new OptionTable(options()), shelves.have(), trial, STEP * measure, ROUNDS);
       long was = highest;
-      boolean learned = route(trial, NEAR);
+      boolean learned = route(trial, NEXT);
       boolean risen = highest - was > ENOUGH * Math.abs(was);
       going = pass < FEWEST || learned && risen;
     }
   }
 
+  /** Makes options of more that is little dearer than the best, with the charges found. */
+  void widen() {
+    for (int o = 0; o < least.length; o++) {
+      if (orders.get(o).isListed() || proven[o] && quick[o]) {
+        learn(o, charges, least[o], LAST);
+      }
+    }
+  }
+
   /**
-   * Routes those orders with charges for which there could be something better than what is known.
+   * Makes options of what is best for each order with charges, and of what is little dearer.
    *
-   * @param more what comes to more than the best by less than this part is learned, too
-   * @return whether a better option was found for any than those known
+   * @return whether something better was found for any than its options
    */
-  private boolean route(double[] tuned, double more) {
+  private boolean route(double[] tuned, Wanted wanted) {
     Charges trial = new Charges(shelves, Arrays.stream(tuned).mapToLong(Math::round).toArray());
     Map<Charges, Fall> falls = new IdentityHashMap<>();
     long[] lowest = free.clone();
@@ -144,8 +171,10 @@ final class Bound {
       OrderOptions order = orders.get(o);
       if (proven[o] && trial.concern(order.demand())) {
         long known = order.least(trial);
-        Fall fall = falls.computeIfAbsent(order.asked(), asked -> new Fall(shelves, asked, trial));
-        lowest[o] = known <= order.unknownFrom(fall) ? known : ask(o, trial, known, more * measure);
+        lowest[o] =
+            order.isListed() || known > unknownFrom(order, trial, falls)
+                ? learn(o, trial, known, wanted)
+                : known;
         learned |= lowest[o] < known;
       }
       sum += lowest[o];
@@ -158,23 +187,35 @@ final class Bound {
     return learned;
   }
 
-  /** What an order costs at least with charges; what is best for it is known then. */
-  private long ask(int o, Charges trial, long known, double more) {
+  /** What comes to less with charges is known of an order that is not listed. */
+  private long unknownFrom(OrderOptions order, Charges trial, Map<Charges, Fall> falls) {
+    return order.unknownFrom(
+        falls.computeIfAbsent(order.asked(), asked -> new Fall(shelves, asked, trial)));
+  }
+
+  private long learn(int o, Charges trial, long known, Wanted wanted) {
+    long more = (long) (wanted.part() * measure);
     OrderOptions order = orders.get(o);
-    if (listed[o]) {
+    return order.isListed()
+        ? order.near(trial, more, wanted.most())
+        : ask(o, trial, known, more, wanted.most());
+  }
+
+  /** What an order costs at least with charges; what is best for it is known then. */
+  private long ask(int o, Charges trial, long known, long more, int most) {
+    OrderOptions order = orders.get(o);
+    if (quick[o]) {
       Listed found =
-          order
-              .router()
-              .every(order.rungs(), trial, known + (long) more, MANY, new Effort(STEPS_LISTED));
-      found.offered().forEach(offered -> order.add(offered.choice(), shelves));
-      listed[o] = found.isComplete();
-      if (listed[o]) {
+          order.router().every(order.rungs(), trial, known + more, most, new Effort(STEPS_LISTED));
+      found.offered().forEach(offered -> order.add(offered.choice()));
+      quick[o] = found.isComplete();
+      if (quick[o]) {
         order.knows(trial, found.upTo());
         return Math.min(order.least(trial), found.upTo());
       }
     }
     Optional<Offered> found = order.router().cheapest(order.rungs(), trial, known);
-    found.ifPresent(offered -> order.add(offered.choice(), shelves));
+    found.ifPresent(offered -> order.add(offered.choice()));
     proven[o] = found.map(offered -> offered.choice().proven()).orElse(true);
     long least = found.map(Offered::charged).orElse(known);
     order.knows(trial, least);

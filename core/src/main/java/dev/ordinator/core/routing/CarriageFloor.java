@@ -1,6 +1,6 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.routing.Source.Slot;
+import dev.ordinator.core.routing.Tariff.Slot;
 import java.util.Arrays;
 import java.util.List;
 import java.util.TreeSet;
@@ -34,7 +34,7 @@ final class CarriageFloor {
     for (int s = 0; s < least.length; s++) {
       for (int k = 0; k < charge.length; k++) {
         double lowest = Double.MAX_VALUE;
-        for (Slot slot : sources.get(s).slots()) {
+        for (Slot slot : sources.get(s).tariff().slots()) {
           lowest = Math.min(lowest, slot.cost() - charge[k] * slot.upTo());
         }
         least[s][k] = sources.get(s).costPerConsignment() + lowest;
@@ -47,8 +47,8 @@ final class CarriageFloor {
   private static double[] charges(List<Source> sources) {
     TreeSet<Double> all = new TreeSet<>();
     for (Source source : sources) {
-      Slot here = source.slots().getFirst();
-      for (Slot slot : source.slots()) {
+      Slot here = source.tariff().slots().getFirst();
+      for (Slot slot : source.tariff().slots()) {
         here = slot.cost() < here.cost() ? slot : here;
       }
       for (Slot next = next(source, here); next != null; next = next(source, here)) {
@@ -67,7 +67,7 @@ final class CarriageFloor {
   /** The step that holds more at the least cost for each unit of it; null if none does. */
   private static @Nullable Slot next(Source source, Slot here) {
     Slot best = null;
-    for (Slot slot : source.slots()) {
+    for (Slot slot : source.tariff().slots()) {
       if (slot.upTo() > here.upTo() && (best == null || each(here, slot) < each(here, best))) {
         best = slot;
       }

@@ -61,7 +61,11 @@ final class Charges implements Worth {
 
   /** Whether anything is charged for that an order could want. */
   boolean concern(OrderDemand demand) {
-    return skus.contains("")
-        || demand.lines().stream().anyMatch(line -> skus.contains(line.item().sku()));
+    for (OrderDemand.Line line : demand.lines()) {
+      if (skus.contains(line.item().sku())) {
+        return true;
+      }
+    }
+    return skus.contains("");
   }
 }

@@ -40,20 +40,7 @@ final class Direct {
 
   /** Whether so many nodes can share an order in few ways. */
   static boolean isFew(Basket basket, int nodes) {
-    long ways = 1;
-    for (int[] bundle : basket.bundles()) {
-      long units = basket.isDivisible(bundle) ? basket.quantity(bundle[0]) : 1;
-      // ways to divide units between the nodes and nowhere
-      long divided = 1;
-      for (int n = 1; n <= nodes; n++) {
-        divided = divided * (units + n) / n;
-      }
-      ways *= divided;
-      if (ways > FEW) {
-        return false;
-      }
-    }
-    return true;
+    return basket.ways(item -> nodes, FEW) <= FEW;
   }
 
   private long cheapestUnit(int item) {

@@ -1,16 +1,13 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Source.Way;
-import java.util.ArrayList;
-import java.util.Comparator;
+import java.util.Arrays;
 import java.util.List;
-import java.util.PriorityQueue;
-import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * All plans of an order that come to no more than a limit, with what they take from others: each
- * way to divide its lines over nodes, unless what is decided of it already costs too much. If too
- * many are found the limit is lowered to what the cheapest come to.
+ * way to divide its lines over nodes, unless what is decided of it already costs too much.
  */
 final class EveryPlan {
   private final Basket basket;
@@ -18,28 +15,29 @@ final class EveryPlan {
   private final Policy policy;
   private final Fill fill;
   private final int maxConsignments;
-  private final int most;
-  private long limit;
   private final List<Allowed> allowed;
-  private final Effort effort;
 
   private final List<int[]> bundles;
-  private final long[] leastLeft;
+
+  /** Units of all bundles before one. */
+  private final long[] unitsBefore;
+
+  /** What bundles from one on come to at least. */
+  private final long[] leastFrom;
+
+  /** The nodes that have some of an item, by item; the cheapest first. */
+  private final int[][] having;
+
   private final long[][] units;
   private final long[][] taken;
   private final int[] touched;
+  private final Way[] ways;
   private int consignments;
   private long sent;
 
-  /** What carriage from those that send something comes to at least. */
-  private long carriage;
-
-  /** The nodes that have some of an item, by item. */
-  private final int[][] having;
-
-  /** The dearest first. */
-  private final PriorityQueue<Found> found =
-      new PriorityQueue<>(Comparator.comparingLong(Found::charged).reversed());
+  private long limit;
+  private Effort effort = new Effort(0);
+  private Sink sink = (rung, charged, units, ways) -> 0;
 
   /**
    * What a rung allows.
@@ -49,92 +47,107 @@ final class EveryPlan {
    */
   record Allowed(int rung, long step, int consignments, boolean whole) {}
 
-  /**
-   * @param rung the first that allows it
-   * @param charged its cost and the step of the rung, and what all it takes is worth to others
-   */
-  record Found(int rung, Plan plan, long charged) {}
+  /** Where the plans go that are found. */
+  interface Sink {
+    /**
+     * @param rung the first that allows it
+     * @param charged its cost and the step of the rung, and what all it takes is worth to others
+     * @param units that are sent, by source and line; they change after
+     * @param ways by which sources send it; without meaning where nothing is sent
+     * @return what comes to more than this is not looked for any more
+     */
+    long found(int rung, long charged, long[][] units, Way[] ways);
+  }
 
   /**
    * @param allowed by rungs that differ in nothing else, in their order
-   * @param most so many plans are kept
    */
-  EveryPlan(
-      Basket basket,
-      List<Source> sources,
-      Policy policy,
-      Fill fill,
-      List<Allowed> allowed,
-      long limit,
-      int most,
-      Effort effort) {
+  EveryPlan(Basket basket, List<Source> sources, Policy policy, Fill fill, List<Allowed> allowed) {
     this.basket = basket;
     this.sources = sources;
     this.policy = policy;
     this.fill = fill;
     this.allowed = allowed;
     this.maxConsignments = allowed.stream().mapToInt(Allowed::consignments).max().orElse(0);
-    this.limit = limit;
-    this.most = most;
-    this.effort = effort;
     this.bundles = basket.bundles();
     this.units = new long[sources.size()][basket.size()];
     this.taken = new long[sources.size()][basket.items()];
     this.touched = new int[sources.size()];
+    this.ways = new Way[sources.size()];
     this.having = new int[basket.items()][];
     for (int item = 0; item < having.length; item++) {
-      int its = item;
-      having[item] =
-          IntStream.range(0, sources.size())
-              .filter(s -> sources.get(s).most(its) > 0)
-              .boxed()
-              .sorted(Comparator.comparingLong(s -> sources.get(s).unitCost(its)))
-              .mapToInt(Integer::intValue)
-              .toArray();
+      having[item] = cheapestFirst(item);
     }
-    this.leastLeft = new long[bundles.size() + 1];
+    this.unitsBefore = new long[bundles.size() + 1];
+    for (int depth = 0; depth < bundles.size(); depth++) {
+      unitsBefore[depth + 1] = unitsBefore[depth];
+      for (int l : bundles.get(depth)) {
+        unitsBefore[depth + 1] += basket.quantity(l);
+      }
+    }
+    this.leastFrom = new long[bundles.size() + 1];
     for (int depth = bundles.size() - 1; depth >= 0; depth--) {
-      leastLeft[depth] = leastLeft[depth + 1] + least(bundles.get(depth));
+      leastFrom[depth] = leastFrom[depth + 1] + least(bundles.get(depth));
     }
   }
 
-  /** In no order. Not all of them if the effort gave up. */
-  List<Found> all() {
-    decide(0, fill.saves(policy) * basket.units());
-    return new ArrayList<>(found);
+  private int[] cheapestFirst(int item) {
+    int[] first = new int[sources.size()];
+    int size = 0;
+    for (int s = 0; s < first.length; s++) {
+      if (sources.get(s).most(item) > 0) {
+        int at = size++;
+        while (at > 0
+            && sources.get(first[at - 1]).unitCost(item) > sources.get(s).unitCost(item)) {
+          first[at] = first[--at];
+        }
+        first[at] = s;
+      }
+    }
+    return Arrays.copyOf(first, size);
   }
 
-  /** All that comes to less than this was found. */
-  long upTo() {
-    return limit + 1;
+  List<Source> sources() {
+    return sources;
+  }
+
+  /**
+   * Finds them in no order; not all of them if the effort gives up.
+   *
+   * @param upTo nothing that comes to more is looked for
+   * @return up to which sum they were looked for at last
+   */
+  long find(long upTo, Effort spent, Sink told) {
+    limit = upTo;
+    effort = spent;
+    sink = told;
+    decide(0, fill.saves(policy) * basket.units());
+    return limit;
   }
 
   private long least(int[] bundle) {
     long sum = 0;
     for (int l : bundle) {
-      int item = basket.itemOf(l);
-      long each = having[item].length == 0 ? 0 : Long.MAX_VALUE;
-      for (int s : having[item]) {
-        each = Math.min(each, sources.get(s).unitCost(item));
-      }
-      sum += basket.quantity(l) * (fill == Fill.WHOLE ? each : Math.min(0, each));
+      sum += basket.quantity(l) * leastEach(basket.itemOf(l));
     }
     return sum;
   }
 
+  /** What a unit comes to at least; nothing if it may be left out. */
+  private long leastEach(int item) {
+    int[] nodes = having[item];
+    long each = nodes.length == 0 ? 0 : sources.get(nodes[0]).unitCost(item);
+    return fill == Fill.WHOLE ? each : Math.min(0, each);
+  }
+
   private void decide(int depth, long cost) {
     effort.spend(1);
-    if (effort.isSpent() || cost + carriage + leastLeft[depth] > limit) {
+    Allowed rung = rung(sent == unitsBefore[depth]);
+    if (effort.isSpent() || rung == null || cost + rung.step() + left(depth) > limit) {
       return;
     }
     if (depth == bundles.size()) {
-      boolean whole = sent == basket.units();
-      for (Allowed rung : allowed) {
-        if (consignments <= rung.consignments() && (whole || !rung.whole())) {
-          keep(rung, cost + rung.step());
-          return;
-        }
-      }
+      keep(rung, cost + rung.step());
       return;
     }
     int[] bundle = bundles.get(depth);
@@ -143,44 +156,89 @@ final class EveryPlan {
       return;
     }
     for (int s : having[basket.itemOf(bundle[0])]) {
-      long more = give(s, bundle, 1);
-      if (fits(s, bundle)) {
-        decide(depth + 1, cost + more);
+      if (maySend(s)) {
+        long now = cost;
+        for (int l : bundle) {
+          now += more(s, basket.itemOf(l), basket.quantity(l));
+          give(s, l, basket.quantity(l));
+        }
+        if (fits(s, bundle)) {
+          decide(depth + 1, now);
+        }
+        for (int l : bundle) {
+          take(s, l, basket.quantity(l));
+        }
       }
-      give(s, bundle, -1);
     }
     if (fill != Fill.WHOLE) {
       decide(depth + 1, cost);
     }
   }
 
-  /** Gives nodes from the {@code k}-th that has the item on what is left of a line. */
-  private void divide(int depth, int k, long left, long cost) {
-    int l = bundles.get(depth)[0];
-    int item = basket.itemOf(l);
-    if (left == 0 || k == having[item].length) {
-      if (left == 0 || fill != Fill.WHOLE) {
-        decide(depth + 1, cost);
+  /**
+   * The first rung that allows what is decided, and so the least that its step can be.
+   *
+   * @param whole whether nothing is left out
+   */
+  private @Nullable Allowed rung(boolean whole) {
+    for (Allowed rung : allowed) {
+      if (consignments <= rung.consignments() && (whole || !rung.whole())) {
+        return rung;
       }
-      return;
     }
-    int s = having[item][k];
-    long most = Math.min(left, sources.get(s).most(item) - taken[s][item]);
-    for (long some = 0; some <= most && !effort.isSpent(); some++) {
-      long more = put(s, l, some);
-      if (consignments <= maxConsignments) {
-        divide(depth, k + 1, left - some, cost + more);
-      }
-      put(s, l, -some);
-    }
+    return null;
   }
 
-  private long give(int s, int[] bundle, int sign) {
-    long more = 0;
-    for (int l : bundle) {
-      more += put(s, l, sign * basket.quantity(l));
+  /** What bundles from one on come to at least. */
+  private long left(int depth) {
+    if (consignments < maxConsignments) {
+      return leastFrom[depth];
     }
-    return more;
+    long sum = 0;
+    for (int d = depth; d < bundles.size(); d++) {
+      int[] bundle = bundles.get(d);
+      sum += canSend(basket.itemOf(bundle[0])) ? leastFrom[d] - leastFrom[d + 1] : 0;
+    }
+    return sum;
+  }
+
+  /** Whether any of those that send something has an item. */
+  private boolean canSend(int item) {
+    for (int s : having[item]) {
+      if (touched[s] > 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private boolean maySend(int s) {
+    return touched[s] > 0 || consignments < maxConsignments;
+  }
+
+  /** Gives nodes from the {@code k}-th that has the item on what is left of a line. */
+  private void divide(int depth, int k, long left, long cost) {
+    if (left == 0) {
+      decide(depth + 1, cost);
+      return;
+    }
+    int l = bundles.get(depth)[0];
+    int item = basket.itemOf(l);
+    for (int next = k; next < having[item].length; next++) {
+      int s = having[item][next];
+      long most = maySend(s) ? Math.min(left, sources.get(s).most(item) - taken[s][item]) : 0;
+      for (long some = most; some > 0 && !effort.isSpent(); some--) {
+        long now = cost + more(s, item, some);
+        if (now + (left - some) * leastEach(item) + leastFrom[depth + 1] <= limit) {
+          give(s, l, some);
+          divide(depth, next + 1, left - some, now);
+          take(s, l, some);
+        }
+      }
+    }
+    if (fill != Fill.WHOLE) {
+      decide(depth + 1, cost);
+    }
   }
 
   private boolean fits(int s, int[] bundle) {
@@ -189,40 +247,39 @@ final class EveryPlan {
         return false;
       }
     }
-    return consignments <= maxConsignments;
+    return true;
   }
 
-  /** Gives units to a node, or takes them back; says what more that costs, all but carriage. */
-  private long put(int s, int l, long some) {
-    if (some == 0) {
-      return 0;
-    }
+  /** What it comes to more that a node sends units of one line more; of carriage the least. */
+  private long more(int s, int item, long some) {
     Source source = sources.get(s);
-    int before = touched[s];
+    long more = source.costPerLine() + some * source.unitCost(item);
+    if (touched[s] == 0) {
+      more += source.costPerConsignment() + source.tariff().least();
+      more += consignments > 0 ? policy.splitPenalty() : 0;
+    }
+    return more;
+  }
+
+  private void give(int s, int l, long some) {
+    consignments += touched[s]++ == 0 ? 1 : 0;
     units[s][l] += some;
     taken[s][basket.itemOf(l)] += some;
     sent += some;
-    touched[s] += some > 0 ? 1 : -1;
-    int begun = before == 0 ? 1 : touched[s] == 0 ? -1 : 0;
-    long split = policy.splitPenalty() * splits(consignments + begun);
-    split -= policy.splitPenalty() * splits(consignments);
-    consignments += begun;
-    carriage += begun * source.leastCarriage();
-    return split
-        + begun * source.costPerConsignment()
-        + (touched[s] - before) * source.costPerLine()
-        + some * source.unitCost(basket.itemOf(l));
   }
 
-  private static int splits(int consignments) {
-    return Math.max(0, consignments - 1);
+  private void take(int s, int l, long some) {
+    consignments -= --touched[s] == 0 ? 1 : 0;
+    units[s][l] -= some;
+    taken[s][basket.itemOf(l)] -= some;
+    sent -= some;
   }
 
-  private void keep(Allowed rung, long besidesCarriage) {
-    long cost = besidesCarriage;
-    if (cost + carriage > limit) {
-      return;
-    }
+  /**
+   * @param atLeast its cost, of carriage the least
+   */
+  private void keep(Allowed rung, long atLeast) {
+    long cost = atLeast;
     for (int s = 0; s < units.length; s++) {
       if (touched[s] > 0) {
         long billable = sources.get(s).billable(units[s]);
@@ -230,15 +287,13 @@ final class EveryPlan {
         if (way == null) {
           return;
         }
+        ways[s] = way;
         cost += way.lane().rates().carriage(billable) + way.lateness();
+        cost -= sources.get(s).tariff().least();
       }
     }
     if (cost <= limit && consignments > 0) {
-      found.add(new Found(rung.rung(), basket.plan(sources, units, policy), cost));
-      if (found.size() > most) {
-        found.remove();
-        limit = found.element().charged() - 1;
-      }
+      limit = Math.min(limit, sink.found(rung.rung(), cost, units, ways));
     }
   }
 }

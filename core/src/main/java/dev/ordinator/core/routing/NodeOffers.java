@@ -8,8 +8,10 @@ import dev.ordinator.core.routing.Grounds.RuledOut;
 import dev.ordinator.core.routing.Ladder.Rung;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -49,9 +51,13 @@ final class NodeOffers {
   List<Source> sources(boolean withPlace) {
     List<Source> sources = new ArrayList<>();
     List<Node> nodes = situation.network().nodes();
+    Set<String> having = new HashSet<>();
+    for (int item = 0; item < basket.items(); item++) {
+      having.addAll(situation.nodesOf(basket.item(item).sku()));
+    }
     for (int place = 0; place < nodes.size(); place++) {
       Node node = nodes.get(place);
-      if (hasAny(node)
+      if (having.contains(node.code())
           && barred(node) == null
           && (!withPlace || situation.hasCapacity(node.code()))) {
         Source source = source(node, place);
@@ -61,15 +67,6 @@ final class NodeOffers {
       }
     }
     return sources;
-  }
-
-  private boolean hasAny(Node node) {
-    for (int item = 0; item < basket.items(); item++) {
-      if (situation.offer(node.code(), basket.item(item).sku()).available() > 0) {
-        return true;
-      }
-    }
-    return false;
   }
 
   private Source source(Node node, int place) {

@@ -3,38 +3,55 @@ package dev.ordinator.core.routing;
 import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.IntToLongFunction;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /** What is known that could be done for one order of a batch; at first only to fill nothing. */
 final class OrderOptions {
   /**
-   * @param choice empty: nothing of it is filled
+   * @param made what there is to do for it, made when it is wanted; empty: nothing of it is filled
    * @param value plan cost + rung step × rung
    */
-  record Option(Optional<Choice> choice, long value, Takes takes) {}
+  record Option(Supplier<Optional<Choice>> made, long value, Takes takes) {
+    Optional<Choice> choice() {
+      return made.get();
+    }
+  }
 
   private final OrderDemand demand;
   private final List<Rung> rungs;
   private final Router router;
   private final Policy policy;
+  private final Shelves shelves;
   private final Map<String, String> skuByLine = new HashMap<>();
   private final List<Option> options = new ArrayList<>();
   private final int consignments;
+
+  /** Null if it is not small. */
+  private final @Nullable Listing listing;
+
+  /** Rows of the listing that are options. */
+  private @Nullable Option[] ofRow = new Option[0];
+
   private @Nullable Charges asked;
   private long knownUpTo;
 
   /**
    * @param situation with all that the orders share
+   * @param shelves its numbers
    */
-  OrderOptions(BatchRouter.Order order, Policy policy, Situation situation) {
+  OrderOptions(BatchRouter.Order order, Policy policy, Situation situation, Shelves shelves) {
     this.demand = order.demand();
     this.rungs = order.ladder().rungs();
     this.policy = policy;
+    this.shelves = shelves;
     Integer most = demand.maxConsignments();
     int any = rungs.stream().mapToInt(Rung::maxConsignments).max().orElse(0);
     this.consignments = most == null ? any : Math.min(most, any);
@@ -42,9 +59,11 @@ final class OrderOptions {
     demand.lines().forEach(line -> skuByLine.put(line.id(), line.item().sku()));
     options.add(
         new Option(
-            Optional.empty(),
+            Optional::empty,
             units() * policy.unfilledPenaltyPerUnit() + policy.rungStep() * rungs.size(),
             Takes.NOTHING));
+    // what is left out whole takes nothing, so that no charges make it dearer
+    this.listing = router.isSmall(rungs) ? router.list(rungs, shelves, unfilled().value()) : null;
   }
 
   List<Rung> rungs() {
@@ -76,10 +95,10 @@ final class OrderOptions {
    *
    * @return the number of the option
    */
-  int add(Choice choice, Shelves shelves) {
+  int add(Choice choice) {
     Option option =
         new Option(
-            Optional.of(choice),
+            () -> Optional.of(choice),
             choice.plan().cost() + policy.rungStep() * choice.rung(),
             shelves.takes(choice.plan(), skuByLine));
     for (int i = 1; i < options.size(); i++) {
@@ -92,6 +111,51 @@ final class OrderOptions {
     }
     options.add(option);
     return options.size() - 1;
+  }
+
+  /** Whether all that could be done for it is listed: it is, if that is little. */
+  boolean isListed() {
+    return listing != null;
+  }
+
+  /** The best of all that is listed, of what is left. */
+  Option cheapest(IntToLongFunction left) {
+    int row = listed().cheapest(left);
+    return row < 0 ? unfilled() : option(row);
+  }
+
+  /**
+   * Of all that is listed, makes options of what comes to little more than the best with charges.
+   *
+   * @param more by how much more than the best
+   * @param most so many, the cheapest
+   * @return what the best comes to
+   */
+  long near(Charges charges, long more, int most) {
+    long[] charged = listed().charged(charges);
+    long least = Listing.least(charged, unfilled().value());
+    for (int row : PlanTable.cheapest(charged, least + more, most)) {
+      option(row);
+    }
+    return least;
+  }
+
+  private Option option(int row) {
+    PlanTable rows = listed().table();
+    if (ofRow.length < rows.size()) {
+      ofRow = Arrays.copyOf(ofRow, rows.size());
+    }
+    Option known = ofRow[row];
+    if (known == null) {
+      known = new Option(() -> Optional.of(rows.choice(row)), rows.value(row), rows.takes(row));
+      ofRow[row] = known;
+      options.add(known);
+    }
+    return known;
+  }
+
+  private Listing listed() {
+    return Objects.requireNonNull(listing);
   }
 
   /** The least that anything known comes to with charges. */

@@ -48,11 +48,14 @@ final class Picks {
   /** The best for an order of what others left it. */
   Option onWhatIsLeft(int o) {
     OrderOptions order = orders.get(o);
+    if (order.isListed()) {
+      return order.cheapest(this::left);
+    }
     return order
         .router()
         .on(left(order.demand()))
         .cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value())
-        .map(found -> order.all().get(order.add(found.choice(), shelves)))
+        .map(found -> order.all().get(order.add(found.choice())))
         .orElse(order.unfilled());
   }
 
@@ -62,7 +65,8 @@ final class Picks {
     Takes own = picked.get(order).takes();
     for (int t = 0; t < takes.what().length; t++) {
       int number = takes.what()[t];
-      if (takes.units()[t] > left(number) + own.of(number)) {
+      if (takes.units()[t] > left(number)
+          && (own == Takes.NOTHING || takes.units()[t] > left(number) + own.of(number))) {
         return false;
       }
     }

@@ -1,7 +1,7 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.routing.Source.Slot;
 import dev.ordinator.core.routing.Source.Way;
+import dev.ordinator.core.routing.Tariff.Slot;
 import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;

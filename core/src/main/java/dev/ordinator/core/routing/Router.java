@@ -3,7 +3,6 @@ package dev.ordinator.core.routing;
 import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.routing.EveryPlan.Allowed;
-import dev.ordinator.core.routing.EveryPlan.Found;
 import dev.ordinator.core.routing.Grounds.Candidate;
 import dev.ordinator.core.routing.Ladder.Cover;
 import dev.ordinator.core.routing.Ladder.Late;
@@ -34,6 +33,9 @@ public final class Router {
   /** Some hundredths of a second's work. */
   private static final long STEPS = 100_000;
 
+  /** An order that can be divided in up to so many ways is small. */
+  private static final long FEW = 10_000;
+
   /** What a unit costs that nobody has: more than any plan. */
   private static final long NOWHERE = Long.MAX_VALUE >> 24;
 
@@ -56,6 +58,14 @@ public final class Router {
   private record Known(List<Source> sources, long whole, long any) {
     long floor(Cover cover) {
       return cover == Cover.WHOLE ? whole : any;
+    }
+
+    int nodes(int item) {
+      int having = 0;
+      for (Source source : sources) {
+        having += source.most(item) > 0 ? 1 : 0;
+      }
+      return having;
     }
   }
 
@@ -180,18 +190,49 @@ public final class Router {
     }
     List<Offered> offered = new ArrayList<>();
     long upTo = limit + 1;
-    for (List<Allowed> allowed : allowed(rungs)) {
-      Fill fill = allowed.stream().allMatch(Allowed::whole) ? Fill.WHOLE : Fill.ANY;
-      Known known = known(rungs.get(allowed.getFirst().rung()));
-      List<Source> sources = charged(known.sources(), worth, fill);
-      EveryPlan plans = new EveryPlan(basket, sources, policy, fill, allowed, limit, most, effort);
-      for (Found found : plans.all()) {
-        offered.add(new Offered(new Choice(found.rung(), found.plan(), true), found.charged()));
-      }
-      upTo = Math.min(upTo, plans.upTo());
+    for (EveryPlan plans : plans(rungs, worth)) {
+      Cheapest cheapest = new Cheapest(basket, plans.sources(), policy, limit, most);
+      plans.find(limit, effort, cheapest);
+      offered.addAll(cheapest.offered());
+      upTo = Math.min(upTo, cheapest.upTo());
     }
     offered.sort(Comparator.comparingLong(Offered::charged));
     return effort.gaveUp() ? Listed.NOTHING_KNOWN : new Listed(offered, upTo);
+  }
+
+  /** Whether there are few plans, and it can be told which: not so where rules prefer nodes. */
+  boolean isSmall(List<Rung> rungs) {
+    if (!order.from().preferred().isEmpty()) {
+      return false;
+    }
+    for (Rung rung : rungs) {
+      if (basket.ways(known(rung)::nodes, FEW) > FEW) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  /**
+   * Lists what comes to less than something.
+   *
+   * @param shelves by whose numbers it is told what plans take
+   */
+  Listing list(List<Rung> rungs, Shelves shelves, long lessThan) {
+    PlanTable table = new PlanTable(basket, policy, shelves);
+    return new Listing(plans(rungs, Worth.NOTHING), table, lessThan - 1);
+  }
+
+  /** All plans on any rung, by rungs that differ only in consignments and cover. */
+  private List<EveryPlan> plans(List<Rung> rungs, Worth worth) {
+    List<EveryPlan> plans = new ArrayList<>();
+    for (List<Allowed> allowed : allowed(rungs)) {
+      Fill fill = allowed.stream().allMatch(Allowed::whole) ? Fill.WHOLE : Fill.ANY;
+      Known known = known(rungs.get(allowed.getFirst().rung()));
+      plans.add(
+          new EveryPlan(basket, charged(known.sources(), worth, fill), policy, fill, allowed));
+    }
+    return plans;
   }
 
   /** What the rungs allow; those together that differ in nothing else. */
@@ -228,7 +269,7 @@ public final class Router {
   private Known withFloors(List<Source> sources) {
     long consignment = Long.MAX_VALUE / 2;
     for (Source source : sources) {
-      consignment = Math.min(consignment, source.costPerConsignment() + source.leastCarriage());
+      consignment = Math.min(consignment, source.costPerConsignment() + source.tariff().least());
     }
     long whole = consignment;
     long any = consignment;

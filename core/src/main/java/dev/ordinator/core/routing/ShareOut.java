@@ -29,7 +29,7 @@ final class ShareOut {
 
   ShareOut(List<BatchRouter.Order> batch, Policy policy, Situation situation) {
     this.shelves = new Shelves(situation, batch.stream().map(BatchRouter.Order::demand).toList());
-    batch.forEach(order -> orders.add(new OrderOptions(order, policy, situation)));
+    batch.forEach(order -> orders.add(new OrderOptions(order, policy, situation, shelves)));
     this.bound = new Bound(orders, policy, situation, shelves);
     this.picks = new Picks(orders, shelves);
   }
@@ -48,6 +48,7 @@ final class ShareOut {
       Picks served = new Dive(orders, shelves, bound).serve();
       picks = served.total() < picks.total() ? served : picks;
       settleAlone();
+      bound.widen();
       new Barter(orders, bound, shelves, picks).trade();
       settleAlone();
       if (orders.size() <= WHOLE_UP_TO && picks.total() > bound.highest() && settleAll()) {
@@ -101,7 +102,7 @@ final class ShareOut {
           order
               .router()
               .every(order.rungs(), charges, limit, Integer.MAX_VALUE, new Effort(STEPS_ORDER));
-      listed.offered().forEach(offered -> order.add(offered.choice(), shelves));
+      listed.offered().forEach(offered -> order.add(offered.choice()));
       if (listed.upTo() <= limit) {
         return false;
       }

@@ -14,6 +14,7 @@ import java.util.NavigableMap;
 import java.util.Objects;
 import java.util.TreeMap;
 import java.util.function.IntToLongFunction;
+import java.util.stream.IntStream;
 
 /**
  * What the orders of a batch share, by number: units of an item at a node, and places on nodes'
@@ -137,18 +138,26 @@ final class Shelves {
         sum.add(place, 1);
       }
       for (PlannedConsignment.Line line : sent.lines()) {
-        Stock some = stock(sent.node(), Objects.requireNonNull(skuByLine.get(line.id())));
-        sum.add(some.number(), line.quantity());
-        if (!some.lasting().isEmpty()) {
-          LocalDate needed = some.lasting().ceilingKey(sent.arrival());
-          some.lasting()
-              .headMap(needed, true)
-              .values()
-              .forEach(number -> sum.add(number, line.quantity()));
+        String sku = Objects.requireNonNull(skuByLine.get(line.id()));
+        for (int number : numbers(sent.node(), sku, sent.arrival())) {
+          sum.add(number, line.quantity());
         }
       }
     }
     return sum.takes();
+  }
+
+  /** The numbers of which a unit of an item takes one each, if a node sends it to arrive then. */
+  int[] numbers(String node, String sku, LocalDate arrival) {
+    Stock some = stock(node, sku);
+    if (some.lasting().isEmpty()) {
+      return new int[] {some.number()};
+    }
+    LocalDate needed = some.lasting().ceilingKey(arrival);
+    return IntStream.concat(
+            IntStream.of(some.number()),
+            some.lasting().headMap(needed, true).values().stream().mapToInt(Integer::intValue))
+        .toArray();
   }
 
   private Stock stock(String node, String sku) {

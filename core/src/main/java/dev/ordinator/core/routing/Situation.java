@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.OptionalInt;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Everything outside the order that routing looks at, at one moment. */
@@ -88,6 +89,8 @@ public final class Situation {
   private final Network network;
   private final Days days;
   private final Map<String, Integer> capacityLeft;
+
+  /** By SKU, then by node. */
   private final Map<String, Map<String, Offer>> offers = new HashMap<>();
 
   /**
@@ -100,8 +103,7 @@ public final class Situation {
     this.network = network;
     this.days = new Days(now);
     this.capacityLeft = Map.copyOf(capacityLeft);
-    offers.forEach(
-        o -> this.offers.computeIfAbsent(o.node(), n -> new HashMap<>()).put(o.sku(), o));
+    addAll(offers);
   }
 
   private Situation(Situation other, Map<String, Integer> places, List<Offer> stock) {
@@ -109,7 +111,7 @@ public final class Situation {
     this.network = other.network;
     this.days = other.days;
     this.capacityLeft = places;
-    stock.forEach(o -> offers.computeIfAbsent(o.node(), n -> new HashMap<>()).put(o.sku(), o));
+    addAll(stock);
   }
 
   private Situation(Situation other) {
@@ -117,7 +119,11 @@ public final class Situation {
     this.network = other.network;
     this.days = other.days;
     this.capacityLeft = new HashMap<>(other.capacityLeft);
-    other.offers.forEach((node, bySku) -> offers.put(node, new HashMap<>(bySku)));
+    other.offers.forEach((sku, byNode) -> offers.put(sku, new HashMap<>(byNode)));
+  }
+
+  private void addAll(List<Offer> some) {
+    some.forEach(o -> offers.computeIfAbsent(o.sku(), sku -> new HashMap<>()).put(o.node(), o));
   }
 
   /** The same moment and network with other places and stock. */
@@ -133,13 +139,14 @@ public final class Situation {
   /** What a consignment takes is there no more. */
   void take(PlannedConsignment consignment, Map<String, String> skuByLine) {
     capacityLeft.computeIfPresent(consignment.node(), (node, left) -> left - 1);
-    Map<String, Offer> there = offers.getOrDefault(consignment.node(), Map.of());
-    consignment
-        .lines()
-        .forEach(line ->
-            there.computeIfPresent(
-                Objects.requireNonNull(skuByLine.get(line.id())),
-                (sku, offer) -> offer.less(line.quantity(), consignment.arrival())));
+    for (PlannedConsignment.Line line : consignment.lines()) {
+      String sku = Objects.requireNonNull(skuByLine.get(line.id()));
+      offers
+          .getOrDefault(sku, Map.of())
+          .computeIfPresent(
+              consignment.node(),
+              (node, offer) -> offer.less(line.quantity(), consignment.arrival()));
+    }
   }
 
   public Instant now() {
@@ -171,7 +178,12 @@ public final class Situation {
 
   /** What a node has of an item: nothing, if it is not said. */
   public Offer offer(String node, String sku) {
-    Offer offer = offers.getOrDefault(node, Map.of()).get(sku);
+    Offer offer = offers.getOrDefault(sku, Map.of()).get(node);
     return offer == null ? new Offer(node, sku, 0, 0, 0) : offer;
+  }
+
+  /** The nodes that something is said of an item for. */
+  Set<String> nodesOf(String sku) {
+    return offers.getOrDefault(sku, Map.of()).keySet();
   }
 }

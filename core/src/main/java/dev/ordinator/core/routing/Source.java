@@ -31,14 +31,6 @@ final class Source {
     }
   }
 
-  /**
-   * A way at one step of its rates.
-   *
-   * @param upTo the most mass that goes at that price
-   * @param cost carriage and lateness
-   */
-  record Slot(Way way, long upTo, long cost) {}
-
   private final Node node;
   private final int place;
   private final LocalDate handOver;
@@ -50,8 +42,7 @@ final class Source {
   private final long[] most;
   private final long[] unitCost;
   private final long costPerConsignment;
-  private final List<Slot> slots;
-  private final long cheapestSlot;
+  private final Tariff tariff;
 
   /**
    * @param place of the node in the listed order
@@ -95,12 +86,7 @@ final class Source {
           node.handling().perUnit() + offers[item].purchasePrice() - offers[item].clearanceCredit();
     }
     this.costPerConsignment = node.handling().perConsignment();
-    this.slots = allSlots();
-    long cheapest = Long.MAX_VALUE;
-    for (Slot slot : slots) {
-      cheapest = Math.min(cheapest, slot.cost());
-    }
-    this.cheapestSlot = slots.isEmpty() ? 0 : cheapest;
+    this.tariff = new Tariff(ways, basket);
   }
 
   private Source(Source other, Worth worth, long saved) {
@@ -113,8 +99,7 @@ final class Source {
     this.ways = other.ways;
     this.offers = other.offers;
     this.most = other.most;
-    this.slots = other.slots;
-    this.cheapestSlot = other.cheapestSlot;
+    this.tariff = other.tariff;
     this.unitCost = other.unitCost.clone();
     for (int item = 0; item < unitCost.length; item++) {
       boolean has = most[item] > 0;
@@ -195,85 +180,9 @@ final class Source {
     return costPerConsignment;
   }
 
-  /**
-   * The prices at which a consignment of it can go: for each way, each step of its rates, up to the
-   * first that holds all that it has of the basket.
-   */
-  List<Slot> slots() {
-    return slots;
-  }
-
-  /** What carriage and lateness come to at least, whatever is sent. */
-  long leastCarriage() {
-    return cheapestSlot;
-  }
-
-  private List<Slot> allSlots() {
-    List<Slot> slots = new ArrayList<>();
-    for (Way way : ways) {
-      boolean needed = true;
-      for (Way other : ways) {
-        needed &= !isNeverBehind(other, way);
-      }
-      if (needed) {
-        addSlots(way, slots);
-      }
-    }
-    return slots;
-  }
-
-  private void addSlots(Way way, List<Slot> slots) {
-    List<RateTable.Step> steps = way.lane().rates().steps();
-    RateTable.Step top = steps.getLast();
-    long mass = basket.billed(way.most());
-    for (long full = 0; ; full++) {
-      for (RateTable.Step step : steps) {
-        long upTo = (full * top.upTo() + step.upTo()) * basket.gram();
-        slots.add(new Slot(way, upTo, full * top.price() + step.price() + way.lateness()));
-        if (upTo >= mass) {
-          return;
-        }
-      }
-    }
-  }
-
-  /** Whether a way is chosen before another, whatever there is to send. */
-  private boolean isNeverBehind(Way one, Way other) {
-    if (one == other) {
-      return false;
-    }
-    RateTable rates = one.lane().rates();
-    RateTable others = other.lane().rates();
-    RateTable.Step top = rates.steps().getLast();
-    RateTable.Step othersTop = others.steps().getLast();
-    long heaviest = basket.billable(basket.mass());
-    boolean inParcels = heaviest > Math.min(top.upTo(), othersTop.upTo());
-    if (inParcels && (top.upTo() != othersTop.upTo() || top.price() > othersTop.price())) {
-      return false;
-    }
-    for (int item = 0; item < most.length; item++) {
-      if (one.most()[item] < other.most()[item]) {
-        return false;
-      }
-    }
-    boolean first = ways.indexOf(one) < ways.indexOf(other);
-    return isNeverDearer(one, other, rates.steps(), first)
-        && isNeverDearer(one, other, others.steps(), first);
-  }
-
-  private static boolean isNeverDearer(
-      Way one, Way other, List<RateTable.Step> steps, boolean orEqual) {
-    for (RateTable.Step step : steps) {
-      long less =
-          other.lane().rates().carriage(step.upTo())
-              + other.lateness()
-              - one.lane().rates().carriage(step.upTo())
-              - one.lateness();
-      if (orEqual ? less < 0 : less <= 0) {
-        return false;
-      }
-    }
-    return true;
+  /** What carriage and lateness of a consignment can come to. */
+  Tariff tariff() {
+    return tariff;
   }
 
   /** The way by which a consignment goes: the cheapest that carries it, of equals the first. */

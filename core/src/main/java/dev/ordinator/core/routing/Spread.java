@@ -1,8 +1,8 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Plan.Rank;
-import dev.ordinator.core.routing.Source.Slot;
 import dev.ordinator.core.routing.Steps.Choice;
+import dev.ordinator.core.routing.Tariff.Slot;
 import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
@@ -69,7 +69,7 @@ final class Spread {
     this.fill = fill;
     this.effort = effort;
     this.bundles = basket.bundles(set);
-    this.allSlots = set.stream().map(Source::slots).toList();
+    this.allSlots = set.stream().map(source -> source.tariff().slots()).toList();
     this.prices = new Prices(basket, set, bundles, charge, effort);
     this.filling = new Filling(basket, set, policy, fill);
     this.quick = new Quick(basket, set, bundles, filling, effort);

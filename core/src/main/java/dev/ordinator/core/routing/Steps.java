@@ -1,6 +1,6 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.routing.Source.Slot;
+import dev.ordinator.core.routing.Tariff.Slot;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;

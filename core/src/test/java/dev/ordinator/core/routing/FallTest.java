@@ -23,7 +23,8 @@ class FallTest {
           new OrderOptions(
               new BatchRouter.Order(some.order(), new Ladder("random", rungs), 1),
               some.policy(),
-              some.situation());
+              some.situation(),
+              shelves);
       Charges before = charges(shelves, random);
       Charges now = charges(shelves, random);
       long fall = new Fall(shelves, before, now).of(some.order(), 3);
@@ -32,7 +33,7 @@ class FallTest {
               .router()
               .every(rungs, Worth.NOTHING, 1_000_000, 500, new Effort(100_000))
               .offered()) {
-        OrderOptions.Option option = order.all().get(order.add(offered.choice(), shelves));
+        OrderOptions.Option option = order.all().get(order.add(offered.choice()));
         assertThat(now.charged(option))
             .as("round %d: %s", round, offered)
             .isGreaterThanOrEqualTo(before.charged(option) - fall);

@@ -43,14 +43,14 @@ class TuningTest {
   /** To fill nothing, or to take a unit or two of one or two things. */
   private static List<Option> options(Random random) {
     List<Option> options = new ArrayList<>();
-    options.add(new Option(Optional.empty(), 5_000, Takes.NOTHING));
+    options.add(new Option(Optional::empty, 5_000, Takes.NOTHING));
     for (int count = 4 + random.nextInt(5); count > 0; count--) {
       Takes.Sum takes = new Takes.Sum();
       takes.add(random.nextInt(THINGS), 1 + random.nextInt(2));
       if (random.nextBoolean()) {
         takes.add(random.nextInt(THINGS), 1);
       }
-      options.add(new Option(Optional.empty(), 300 + random.nextInt(600), takes.takes()));
+      options.add(new Option(Optional::empty, 300 + random.nextInt(600), takes.takes()));
     }
     return options;
   }

@@ -1,0 +1,266 @@
+package dev.ordinator.core.routing;
+
+import dev.ordinator.core.routing.RoutingDecision.Choice;
+import dev.ordinator.core.routing.Source.Way;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.function.IntToLongFunction;
+
+/**
+ * Plans of a small order, in rows that are quickly gone over: what each comes to with its rung, and
+ * its parts. So a batch, which asks again and again with other charges, need not search; the plan
+ * itself is made of its parts only when it is wanted.
+ */
+final class PlanTable {
+  private final Basket basket;
+  private final Policy policy;
+  private final Shelves shelves;
+
+  /** All that comes to no more is listed. */
+  private long upTo = Long.MIN_VALUE;
+
+  private long moreThan;
+
+  private final List<Part> parts = new ArrayList<>();
+  private int size;
+  private int[] rung = new int[16];
+  private long[] value = new long[16];
+
+  /** By row; the next begins where one ends. */
+  private int[] firstPart = new int[17];
+
+  private int[] part = new int[64];
+  private long[] units = new long[64];
+
+  /**
+   * Something that a plan may have some units of: of a line from a source by a way, or a place on
+   * the source's day.
+   *
+   * @param line −1: a place
+   * @param numbers of what is shared that a unit of it takes one of each of
+   */
+  private record Part(Source source, Way way, int line, int[] numbers) {}
+
+  PlanTable(Basket basket, Policy policy, Shelves shelves) {
+    this.basket = basket;
+    this.policy = policy;
+    this.shelves = shelves;
+  }
+
+  long upTo() {
+    return upTo;
+  }
+
+  /** From now on, what comes to more than what is listed so far and no more than this is added. */
+  void widen(long limit) {
+    moreThan = upTo;
+    upTo = limit;
+  }
+
+  int size() {
+    return size;
+  }
+
+  /** Plan cost + rung step × rung. */
+  long value(int row) {
+    return value[row];
+  }
+
+  Choice choice(int row) {
+    List<Source> sources = new ArrayList<>();
+    List<long[]> sent = new ArrayList<>();
+    for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
+      Part some = parts.get(part[p]);
+      if (some.line() >= 0) {
+        if (sources.isEmpty() || sources.getLast() != some.source()) {
+          sources.add(some.source());
+          sent.add(new long[basket.size()]);
+        }
+        sent.getLast()[some.line()] = units[p];
+      }
+    }
+    Plan plan = basket.plan(sources, sent.toArray(new long[0][]), policy);
+    return new Choice(rung[row], plan, true);
+  }
+
+  Takes takes(int row) {
+    Takes.Sum sum = new Takes.Sum();
+    for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
+      for (int number : parts.get(part[p]).numbers()) {
+        sum.add(number, units[p]);
+      }
+    }
+    return sum.takes();
+  }
+
+  /** What the plans come to with charges, by row. */
+  long[] charged(Charges charges) {
+    long[] each = new long[parts.size()];
+    for (int p = 0; p < each.length; p++) {
+      for (int number : parts.get(p).numbers()) {
+        each[p] += charges.of(number);
+      }
+    }
+    long[] charged = Arrays.copyOf(value, size);
+    for (int row = 0; row < size; row++) {
+      for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
+        charged[row] += each[part[p]] * units[p];
+      }
+    }
+    return charged;
+  }
+
+  /**
+   * The rows that are charged least.
+   *
+   * @param charged by row
+   * @param upTo no more than this
+   * @param most so many
+   */
+  static int[] cheapest(long[] charged, long upTo, int most) {
+    int[] rows = new int[Math.min(most, charged.length)];
+    int size = 0;
+    for (int row = 0; row < charged.length; row++) {
+      boolean full = size == rows.length;
+      if (charged[row] <= upTo && (!full || charged[row] < charged[rows[size - 1]])) {
+        int at = full ? size - 1 : size++;
+        while (at > 0 && charged[rows[at - 1]] > charged[row]) {
+          rows[at] = rows[--at];
+        }
+        rows[at] = row;
+      }
+    }
+    return Arrays.copyOf(rows, size);
+  }
+
+  /**
+   * The cheapest plan that takes no more than is left; of equals the first by {@link Plan.Rank}.
+   *
+   * @param left by number
+   * @return its row; −1 if there is none
+   */
+  int cheapest(IntToLongFunction left) {
+    int best = -1;
+    for (int row = 0; row < size; row++) {
+      if ((best < 0 || isBefore(row, best)) && fits(takes(row), left)) {
+        best = row;
+      }
+    }
+    return best;
+  }
+
+  private static boolean fits(Takes takes, IntToLongFunction left) {
+    for (int t = 0; t < takes.what().length; t++) {
+      if (takes.units()[t] > left.applyAsLong(takes.what()[t])) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private boolean isBefore(int row, int other) {
+    return value[row] == value[other]
+        ? rank(row).compareTo(rank(other)) < 0
+        : value[row] < value[other];
+  }
+
+  private Plan.Rank rank(int row) {
+    LocalDate arrival = LocalDate.MIN;
+    List<Integer> places = new ArrayList<>();
+    for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
+      Part some = parts.get(part[p]);
+      if (places.isEmpty() || places.getLast() != some.source().place()) {
+        places.add(some.source().place());
+        arrival = some.way().arrival().isAfter(arrival) ? some.way().arrival() : arrival;
+      }
+    }
+    return new Plan.Rank(0, value[row], places.size(), arrival, places);
+  }
+
+  /** Where what {@link EveryPlan} finds comes into the table. */
+  final class Rows implements EveryPlan.Sink {
+    private final List<Source> sources;
+
+    /** The number of a part, and one more, by source and way and line; a place has no line. */
+    private final int[][][] numbers;
+
+    Rows(List<Source> sources) {
+      this.sources = sources;
+      this.numbers = new int[sources.size()][][];
+    }
+
+    @Override
+    public long found(int onRung, long comesTo, long[][] sent, Way[] ways) {
+      if (comesTo > moreThan) {
+        add(onRung, comesTo, sent, ways);
+      }
+      return upTo;
+    }
+
+    private void add(int onRung, long comesTo, long[][] sent, Way[] ways) {
+      if (size + 2 > firstPart.length) {
+        rung = Arrays.copyOf(rung, 2 * size);
+        value = Arrays.copyOf(value, 2 * size);
+        firstPart = Arrays.copyOf(firstPart, 2 * size + 1);
+      }
+      int end = firstPart[size];
+      for (int s = 0; s < sent.length; s++) {
+        end = add(s, ways, sent[s], end);
+      }
+      rung[size] = onRung;
+      value[size] = comesTo;
+      firstPart[++size] = end;
+    }
+
+    private int add(int s, Way[] ways, long[] sent, int from) {
+      int end = from;
+      for (int l = 0; l < sent.length; l++) {
+        if (sent[l] > 0) {
+          end = add(number(s, ways[s], l), sent[l], end);
+        }
+      }
+      return end > from && isLimited(s) ? add(number(s, ways[s], sent.length), 1, end) : end;
+    }
+
+    private boolean isLimited(int s) {
+      return shelves.ofPlaces(sources.get(s).node().code()) >= 0;
+    }
+
+    private int add(int number, long some, int at) {
+      if (at == part.length) {
+        part = Arrays.copyOf(part, 2 * at);
+        units = Arrays.copyOf(units, 2 * at);
+      }
+      part[at] = number;
+      units[at] = some;
+      return at + 1;
+    }
+
+    private int number(int s, Way way, int l) {
+      Source source = sources.get(s);
+      if (numbers[s] == null) {
+        numbers[s] = new int[source.ways().size()][basket.size() + 1];
+      }
+      int w = 0;
+      while (source.ways().get(w) != way) {
+        w++;
+      }
+      if (numbers[s][w][l] == 0) {
+        parts.add(part(source, way, l));
+        numbers[s][w][l] = parts.size();
+      }
+      return numbers[s][w][l] - 1;
+    }
+
+    private Part part(Source source, Way way, int l) {
+      String node = source.node().code();
+      if (l == basket.size()) {
+        return new Part(source, way, -1, new int[] {shelves.ofPlaces(node)});
+      }
+      String sku = basket.line(l).item().sku();
+      return new Part(source, way, l, shelves.numbers(node, sku, way.arrival()));
+    }
+  }
+}
