@@ -148,6 +148,26 @@ class PlanningTest {
   }
 
   @Test
+  void anExampleCanBeSolvedAsItIs(@TempDir Path folder) throws IOException {
+    ByteArrayOutputStream example = new ByteArrayOutputStream();
+    ByteArrayOutputStream again = new ByteArrayOutputStream();
+    ByteArrayOutputStream err = new ByteArrayOutputStream();
+    assertThat(run(example, err, "--example", "60")).isZero();
+    assertThat(run(again, err, "--example", "60")).isZero();
+    assertThat(again.toByteArray()).as("always the same").isEqualTo(example.toByteArray());
+
+    Path file = Files.write(folder.resolve("case.json"), example.toByteArray());
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    assertThat(run(out, err, file.toString())).isZero();
+    JsonNode answer = JsonMapper.builder().build().readTree(out.toByteArray());
+    assertThat(answer.path("orders")).hasSize(60);
+    assertThat(answer.path("total").asLong()).isGreaterThanOrEqualTo(answer.path("bound").asLong());
+
+    assertThat(run(out, err, "--example", "many")).isEqualTo(2);
+    assertThat(err.toString(StandardCharsets.UTF_8)).contains("a number of orders");
+  }
+
+  @Test
   void whatMayBeLeftOutHasItsDefault() {
     Case read = CaseReader.read(CASE);
     assertThat(read.policy().splitPenalty()).isEqualTo(300);
@@ -157,8 +177,13 @@ class PlanningTest {
   }
 
   private static int run(ByteArrayOutputStream out, ByteArrayOutputStream err, Path file) {
+    return run(out, err, file.toString());
+  }
+
+  private static int run(
+      ByteArrayOutputStream out, ByteArrayOutputStream err, String... arguments) {
     return PlanCommand.run(
-        new String[] {file.toString()},
+        arguments,
         new PrintStream(out, true, StandardCharsets.UTF_8),
         new PrintStream(err, true, StandardCharsets.UTF_8));
   }

@@ -3,7 +3,6 @@ package dev.ordinator.core.routing;
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.routing.OrderDemand.Line;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -40,7 +39,9 @@ final class Basket {
     Map<String, Integer> numbers = new LinkedHashMap<>();
     this.items = new ArrayList<>();
     this.itemOf = new int[lines.size()];
-    this.quantity = lines.stream().mapToLong(Line::quantity).toArray();
+    this.quantity = new long[lines.size()];
+    this.weight = new long[lines.size()];
+    this.volume = new long[lines.size()];
     // by the bundle that is named, or the line that is none by its number
     Map<Object, List<Integer>> together = new LinkedHashMap<>();
     for (int l = 0; l < lines.size(); l++) {
@@ -51,31 +52,36 @@ final class Basket {
         items.add(line.item());
       }
       itemOf[l] = number;
+      quantity[l] = line.quantity();
+      weight[l] = line.item().weight();
+      volume[l] = line.item().volume();
       Object bundle = Objects.requireNonNullElse(line.together(), l);
       together.computeIfAbsent(bundle, b -> new ArrayList<>()).add(l);
     }
     this.demand = new long[items.size()];
     this.linesOf = new int[items.size()];
-    this.weight = lines.stream().mapToLong(line -> line.item().weight()).toArray();
-    this.volume = lines.stream().mapToLong(line -> line.item().volume()).toArray();
     long allWeight = 0;
     long allVolume = 0;
+    long allUnits = 0;
     for (int l = 0; l < lines.size(); l++) {
-      long units = quantity[l];
-      demand[itemOf[l]] += units;
+      allUnits += quantity[l];
+      demand[itemOf[l]] += quantity[l];
       linesOf[itemOf[l]]++;
-      allWeight += Math.multiplyExact(units, weight[l]);
-      allVolume += Math.multiplyExact(units, volume[l]);
+      allWeight += Math.multiplyExact(quantity[l], weight[l]);
+      allVolume += Math.multiplyExact(quantity[l], volume[l]);
     }
-    this.units = Arrays.stream(demand).sum();
+    this.units = allUnits;
     this.byVolume = allVolume * 1000 > allWeight * policy.volumeDivisor();
-    this.mass = lines.stream().mapToLong(line -> mass(line.item())).toArray();
-    this.bundles =
-        together.values().stream()
-            .map(b -> b.stream().mapToInt(Integer::intValue).toArray())
-            .toList();
-    this.heaviest =
-        bundles.stream().sorted(Comparator.comparingLong((int[] b) -> -mass(b))).toList();
+    this.mass = new long[lines.size()];
+    for (int l = 0; l < mass.length; l++) {
+      mass[l] = mass(lines.get(l).item());
+    }
+    this.bundles = new ArrayList<>(together.size());
+    for (List<Integer> bundle : together.values()) {
+      bundles.add(bundle.stream().mapToInt(Integer::intValue).toArray());
+    }
+    this.heaviest = new ArrayList<>(bundles);
+    heaviest.sort(Comparator.comparingLong(bundle -> -mass(bundle)));
   }
 
   int size() {

@@ -24,6 +24,7 @@ final class Bound {
   private static final double ENOUGH = 0.0002;
 
   private static final int ROUNDS = 60;
+  private static final int FEWER = 12;
 
   /** The first steps of charges, as parts of what an order costs alone: by item, then each. */
   private static final double STEP_BY_ITEM = 0.6;
@@ -35,9 +36,9 @@ final class Bound {
    * alone: of less when charges are tuned, which goes over all of them in each round, than when it
    * is decided.
    */
-  private static final Wanted FIRST = new Wanted(0.12, 8);
+  private static final Wanted FIRST = new Wanted(0.12, 6);
 
-  private static final Wanted NEXT = new Wanted(0.02, 8);
+  private static final Wanted NEXT = new Wanted(0.02, 6);
   private static final Wanted LAST = new Wanted(0.5, 60);
 
   /**
@@ -138,8 +139,10 @@ final class Bound {
     boolean going = true;
     route(trial, FIRST);
     for (int pass = 1; pass <= PASSES && going && highest < reached; pass++) {
+      // what is known is far from enough at first, and few rounds do for that
+      int rounds = Math.min(ROUNDS, FEWER * (pass + 1));
       trial =
-          Tuning.tune(new OptionTable(options()), shelves.have(), trial, STEP * measure, ROUNDS);
+          Tuning.tune(new OptionTable(options()), shelves.have(), trial, STEP * measure, rounds);
       long was = highest;
       boolean learned = route(trial, NEXT);
       boolean risen = highest - was > ENOUGH * Math.abs(was);

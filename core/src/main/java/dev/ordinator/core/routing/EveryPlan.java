@@ -19,6 +19,12 @@ final class EveryPlan {
 
   private final List<int[]> bundles;
 
+  /** What a unit costs and is worth to others, less what it saves; by source and item. */
+  private final long[][] unitCost;
+
+  /** What it costs and is worth to others that a source sends something, of carriage the least. */
+  private final long[] begin;
+
   /** Units of all bundles before one. */
   private final long[] unitsBefore;
 
@@ -60,9 +66,16 @@ final class EveryPlan {
   }
 
   /**
+   * @param worth to others, of all that is taken
    * @param allowed by rungs that differ in nothing else, in their order
    */
-  EveryPlan(Basket basket, List<Source> sources, Policy policy, Fill fill, List<Allowed> allowed) {
+  EveryPlan(
+      Basket basket,
+      List<Source> sources,
+      Worth worth,
+      Policy policy,
+      Fill fill,
+      List<Allowed> allowed) {
     this.basket = basket;
     this.sources = sources;
     this.policy = policy;
@@ -70,6 +83,17 @@ final class EveryPlan {
     this.allowed = allowed;
     this.maxConsignments = allowed.stream().mapToInt(Allowed::consignments).max().orElse(0);
     this.bundles = basket.bundles();
+    this.unitCost = new long[sources.size()][basket.items()];
+    this.begin = new long[sources.size()];
+    for (int s = 0; s < begin.length; s++) {
+      Source source = sources.get(s);
+      String node = source.node().code();
+      for (int item = 0; item < basket.items(); item++) {
+        long others = source.most(item) > 0 ? worth.unit(node, basket.item(item).sku()) : 0;
+        unitCost[s][item] = source.unitCost(item) + others - fill.saves(policy);
+      }
+      begin[s] = source.costPerConsignment() + worth.place(node) + source.tariff().least();
+    }
     this.units = new long[sources.size()][basket.size()];
     this.taken = new long[sources.size()][basket.items()];
     this.touched = new int[sources.size()];
@@ -97,8 +121,7 @@ final class EveryPlan {
     for (int s = 0; s < first.length; s++) {
       if (sources.get(s).most(item) > 0) {
         int at = size++;
-        while (at > 0
-            && sources.get(first[at - 1]).unitCost(item) > sources.get(s).unitCost(item)) {
+        while (at > 0 && unitCost[first[at - 1]][item] > unitCost[s][item]) {
           first[at] = first[--at];
         }
         first[at] = s;
@@ -136,7 +159,7 @@ final class EveryPlan {
   /** What a unit comes to at least; nothing if it may be left out. */
   private long leastEach(int item) {
     int[] nodes = having[item];
-    long each = nodes.length == 0 ? 0 : sources.get(nodes[0]).unitCost(item);
+    long each = nodes.length == 0 ? 0 : unitCost[nodes[0]][item];
     return fill == Fill.WHOLE ? each : Math.min(0, each);
   }
 
@@ -252,11 +275,9 @@ final class EveryPlan {
 
   /** What it comes to more that a node sends units of one line more; of carriage the least. */
   private long more(int s, int item, long some) {
-    Source source = sources.get(s);
-    long more = source.costPerLine() + some * source.unitCost(item);
+    long more = sources.get(s).costPerLine() + some * unitCost[s][item];
     if (touched[s] == 0) {
-      more += source.costPerConsignment() + source.tariff().least();
-      more += consignments > 0 ? policy.splitPenalty() : 0;
+      more += begin[s] + (consignments > 0 ? policy.splitPenalty() : 0);
     }
     return more;
   }

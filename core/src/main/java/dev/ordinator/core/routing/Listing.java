@@ -70,7 +70,7 @@ final class Listing {
   private boolean widened(long known) {
     boolean more = table.upTo() < Math.min(known, most);
     if (more) {
-      reach(twice(table.upTo()));
+      reach(Math.min(known, twice(table.upTo())));
     }
     return more;
   }

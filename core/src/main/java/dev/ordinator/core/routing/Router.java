@@ -34,7 +34,7 @@ public final class Router {
   private static final long STEPS = 100_000;
 
   /** An order that can be divided in up to so many ways is small. */
-  private static final long FEW = 10_000;
+  private static final long FEW = 50_000;
 
   /** What a unit costs that nobody has: more than any plan. */
   private static final long NOWHERE = Long.MAX_VALUE >> 24;
@@ -229,8 +229,7 @@ public final class Router {
     for (List<Allowed> allowed : allowed(rungs)) {
       Fill fill = allowed.stream().allMatch(Allowed::whole) ? Fill.WHOLE : Fill.ANY;
       Known known = known(rungs.get(allowed.getFirst().rung()));
-      plans.add(
-          new EveryPlan(basket, charged(known.sources(), worth, fill), policy, fill, allowed));
+      plans.add(new EveryPlan(basket, known.sources(), worth, policy, fill, allowed));
     }
     return plans;
   }
