@@ -83,8 +83,9 @@ final class Bound {
   void free() {
     for (int o = 0; o < free.length; o++) {
       OrderOptions order = orders.get(o);
-      if (order.isListed()) {
-        best[o] = order.cheapest(shelves::have);
+      Optional<Option> listed = order.cheapest(shelves::have);
+      if (listed.isPresent()) {
+        best[o] = listed.get();
         proven[o] = true;
         free[o] = best[o].value();
       } else {

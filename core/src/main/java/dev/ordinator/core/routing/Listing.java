@@ -2,6 +2,7 @@ package dev.ordinator.core.routing;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.OptionalInt;
 import java.util.function.IntToLongFunction;
 
 /**
@@ -9,6 +10,9 @@ import java.util.function.IntToLongFunction;
  * is not listed comes to more than that with any.
  */
 final class Listing {
+  /** A table of so many rows is not widened, so that a batch has room for all its tables. */
+  private static final int CROWDED = 1_000;
+
   private final List<EveryPlan> plans;
   private final List<PlanTable.Rows> rows;
   private final PlanTable table;
@@ -39,23 +43,32 @@ final class Listing {
    * The cheapest plan that takes no more than is left.
    *
    * @param left by number
-   * @return its row; −1 if there is none
+   * @return its row; −1 if there is none; empty if it can't be told
    */
-  int cheapest(IntToLongFunction left) {
+  OptionalInt cheapest(IntToLongFunction left) {
     int row = table.cheapest(left);
-    while (widened(row < 0 ? most : table.value(row))) {
+    while (widened(value(row))) {
       row = table.cheapest(left);
     }
-    return row;
+    return isComplete(value(row)) ? OptionalInt.of(row) : OptionalInt.empty();
   }
 
-  /** What plans come to with charges, by row: if any comes to less than is of no use, the least. */
+  private long value(int row) {
+    return row < 0 ? most : table.value(row);
+  }
+
+  /** What plans come to with charges, by row: all that come to less than {@link #unknownFrom}. */
   long[] charged(Charges charges) {
     long[] charged = table.charged(charges);
     while (widened(least(charged, most))) {
       charged = table.charged(charges);
     }
     return charged;
+  }
+
+  /** What is not listed comes to no less with any charges. */
+  long unknownFrom() {
+    return table.upTo() + 1;
   }
 
   static long least(long[] charged, long atMost) {
@@ -66,13 +79,18 @@ final class Listing {
     return least;
   }
 
-  /** Lists more, if not all is listed that comes to less than something known. */
+  /** Whether more is listed, as not all was that comes to less than something known. */
   private boolean widened(long known) {
-    boolean more = table.upTo() < Math.min(known, most);
+    boolean more = !isComplete(known) && table.size() < CROWDED;
     if (more) {
       reach(Math.min(known, twice(table.upTo())));
     }
     return more;
+  }
+
+  /** Whether all that comes to less than a sum is listed. */
+  private boolean isComplete(long sum) {
+    return table.upTo() >= Math.min(sum, most);
   }
 
   private void reach(long sum) {

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.function.IntToLongFunction;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -118,10 +119,15 @@ final class OrderOptions {
     return listing != null;
   }
 
-  /** The best of all that is listed, of what is left. */
-  Option cheapest(IntToLongFunction left) {
-    int row = listed().cheapest(left);
-    return row < 0 ? unfilled() : option(row);
+  /** The best of all there is, of what is left; empty if that can't be told from what is listed. */
+  Optional<Option> cheapest(IntToLongFunction left) {
+    if (listing == null) {
+      return Optional.empty();
+    }
+    OptionalInt row = listing.cheapest(left);
+    return row.isEmpty()
+        ? Optional.empty()
+        : Optional.of(row.getAsInt() < 0 ? unfilled() : option(row.getAsInt()));
   }
 
   /**
@@ -129,7 +135,7 @@ final class OrderOptions {
    *
    * @param more by how much more than the best
    * @param most so many, the cheapest
-   * @return what the best comes to
+   * @return what the best comes to at least
    */
   long near(Charges charges, long more, int most) {
     long[] charged = listed().charged(charges);
@@ -137,7 +143,7 @@ final class OrderOptions {
     for (int row : PlanTable.cheapest(charged, least + more, most)) {
       option(row);
     }
-    return least;
+    return Math.min(least, listed().unknownFrom());
   }
 
   private Option option(int row) {

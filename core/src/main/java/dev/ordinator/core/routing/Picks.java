@@ -48,9 +48,10 @@ final class Picks {
   /** The best for an order of what others left it. */
   Option onWhatIsLeft(int o) {
     OrderOptions order = orders.get(o);
-    if (order.isListed()) {
-      return order.cheapest(this::left);
-    }
+    return order.cheapest(this::left).orElseGet(() -> searched(order));
+  }
+
+  private Option searched(OrderOptions order) {
     return order
         .router()
         .on(left(order.demand()))
