@@ -31,17 +31,15 @@ final class PlanTable {
   /** By row; the next begins where one ends. */
   private int[] firstPart = new int[17];
 
-  private int[] part = new int[64];
-  private long[] units = new long[64];
+  private int[] part = new int[32];
 
   /**
-   * Something that a plan may have some units of: of a line from a source by a way, or a place on
-   * the source's day.
+   * Some units of a line from a source by a way, or a place on the source's day.
    *
    * @param line −1: a place
-   * @param numbers of what is shared that a unit of it takes one of each of
+   * @param numbers of what is shared that it takes so many units each of
    */
-  private record Part(Source source, Way way, int line, int[] numbers) {}
+  private record Part(Source source, Way way, int line, long units, int[] numbers) {}
 
   PlanTable(Basket basket, Policy policy, Shelves shelves) {
     this.basket = basket;
@@ -78,7 +76,7 @@ final class PlanTable {
           sources.add(some.source());
           sent.add(new long[basket.size()]);
         }
-        sent.getLast()[some.line()] = units[p];
+        sent.getLast()[some.line()] = some.units();
       }
     }
     Plan plan = basket.plan(sources, sent.toArray(new long[0][]), policy);
@@ -88,8 +86,9 @@ final class PlanTable {
   Takes takes(int row) {
     Takes.Sum sum = new Takes.Sum();
     for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
-      for (int number : parts.get(part[p]).numbers()) {
-        sum.add(number, units[p]);
+      Part some = parts.get(part[p]);
+      for (int number : some.numbers()) {
+        sum.add(number, some.units());
       }
     }
     return sum.takes();
@@ -99,14 +98,15 @@ final class PlanTable {
   long[] charged(Charges charges) {
     long[] each = new long[parts.size()];
     for (int p = 0; p < each.length; p++) {
-      for (int number : parts.get(p).numbers()) {
-        each[p] += charges.of(number);
+      Part some = parts.get(p);
+      for (int number : some.numbers()) {
+        each[p] += charges.of(number) * some.units();
       }
     }
     long[] charged = Arrays.copyOf(value, size);
     for (int row = 0; row < size; row++) {
       for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
-        charged[row] += each[part[p]] * units[p];
+        charged[row] += each[part[p]];
       }
     }
     return charged;
@@ -183,12 +183,15 @@ final class PlanTable {
   final class Rows implements EveryPlan.Sink {
     private final List<Source> sources;
 
-    /** The number of a part, and one more, by source and way and line; a place has no line. */
-    private final int[][][] numbers;
+    /**
+     * By source and way and line: where in the list the part is that is a unit of it; those of more
+     * units follow, up to all of the line. −1: they are not in it. Places stand behind the lines.
+     */
+    private final int[][][] first;
 
     Rows(List<Source> sources) {
       this.sources = sources;
-      this.numbers = new int[sources.size()][][];
+      this.first = new int[sources.size()][][];
     }
 
     @Override
@@ -218,49 +221,53 @@ final class PlanTable {
       int end = from;
       for (int l = 0; l < sent.length; l++) {
         if (sent[l] > 0) {
-          end = add(number(s, ways[s], l), sent[l], end);
+          end = add(first(s, ways[s], l) + (int) sent[l] - 1, end);
         }
       }
-      return end > from && isLimited(s) ? add(number(s, ways[s], sent.length), 1, end) : end;
+      return end > from && isLimited(s) ? add(first(s, ways[s], sent.length), end) : end;
     }
 
     private boolean isLimited(int s) {
       return shelves.ofPlaces(sources.get(s).node().code()) >= 0;
     }
 
-    private int add(int number, long some, int at) {
+    private int add(int some, int at) {
       if (at == part.length) {
         part = Arrays.copyOf(part, 2 * at);
-        units = Arrays.copyOf(units, 2 * at);
       }
-      part[at] = number;
-      units[at] = some;
+      part[at] = some;
       return at + 1;
     }
 
-    private int number(int s, Way way, int l) {
+    private int first(int s, Way way, int l) {
       Source source = sources.get(s);
-      if (numbers[s] == null) {
-        numbers[s] = new int[source.ways().size()][basket.size() + 1];
+      if (first[s] == null) {
+        first[s] = new int[source.ways().size()][basket.size() + 1];
+        for (int[] byLine : first[s]) {
+          Arrays.fill(byLine, -1);
+        }
       }
       int w = 0;
       while (source.ways().get(w) != way) {
         w++;
       }
-      if (numbers[s][w][l] == 0) {
-        parts.add(part(source, way, l));
-        numbers[s][w][l] = parts.size();
+      if (first[s][w][l] < 0) {
+        first[s][w][l] = parts.size();
+        addParts(source, way, l);
       }
-      return numbers[s][w][l] - 1;
+      return first[s][w][l];
     }
 
-    private Part part(Source source, Way way, int l) {
+    private void addParts(Source source, Way way, int l) {
       String node = source.node().code();
       if (l == basket.size()) {
-        return new Part(source, way, -1, new int[] {shelves.ofPlaces(node)});
+        parts.add(new Part(source, way, -1, 1, new int[] {shelves.ofPlaces(node)}));
+        return;
       }
-      String sku = basket.line(l).item().sku();
-      return new Part(source, way, l, shelves.numbers(node, sku, way.arrival()));
+      int[] numbers = shelves.numbers(node, basket.line(l).item().sku(), way.arrival());
+      for (long units = 1; units <= basket.quantity(l); units++) {
+        parts.add(new Part(source, way, l, units, numbers));
+      }
     }
   }
 }
