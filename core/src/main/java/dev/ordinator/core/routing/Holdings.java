@@ -8,8 +8,17 @@ final class Holdings {
   private final OptionTable table;
   private final int[] option;
   private final long[] left;
-  private final int[][] holders;
+
+  /** By number, what is held of it: the takes of the options that orders have. */
+  private final int[][] held;
+
   private final int[] holding;
+
+  /** Where in that list a take stands that is held. */
+  private final int[] place;
+
+  /** Whose option a take is of. */
+  private final int[] whose;
 
   /**
    * @param have by number; it is changed
@@ -18,8 +27,14 @@ final class Holdings {
     this.table = table;
     this.option = new int[orders];
     this.left = have;
-    this.holders = new int[have.length][2];
+    this.held = new int[have.length][2];
     this.holding = new int[have.length];
+    int takes = table.firstTake(table.first(orders));
+    this.place = new int[takes];
+    this.whose = new int[takes];
+    for (int o = 0; o < orders; o++) {
+      Arrays.fill(whose, table.firstTake(table.first(o)), table.firstTake(table.first(o + 1)), o);
+    }
   }
 
   int of(int order) {
@@ -39,7 +54,7 @@ final class Holdings {
   }
 
   int anyHolder(int number, RandomGenerator random) {
-    return holders[number][random.nextInt(holding[number])];
+    return whose[held[number][random.nextInt(holding[number])]];
   }
 
   boolean fits(int some) {
@@ -56,10 +71,11 @@ final class Holdings {
     for (int t = table.firstTake(some); t < table.firstTake(some + 1); t++) {
       int number = table.what(t);
       left[number] -= table.units(t);
-      if (holding[number] == holders[number].length) {
-        holders[number] = Arrays.copyOf(holders[number], 2 * holding[number]);
+      if (holding[number] == held[number].length) {
+        held[number] = Arrays.copyOf(held[number], 2 * holding[number]);
       }
-      holders[number][holding[number]++] = order;
+      place[t] = holding[number];
+      held[number][holding[number]++] = t;
     }
   }
 
@@ -69,12 +85,9 @@ final class Holdings {
     for (int t = table.firstTake(some); t < table.firstTake(some + 1); t++) {
       int number = table.what(t);
       left[number] += table.units(t);
-      int[] who = holders[number];
-      int at = 0;
-      while (who[at] != order) {
-        at++;
-      }
-      who[at] = who[--holding[number]];
+      int last = held[number][--holding[number]];
+      held[number][place[t]] = last;
+      place[last] = place[t];
     }
   }
 }
