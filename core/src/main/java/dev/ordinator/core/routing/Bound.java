@@ -21,7 +21,7 @@ final class Bound {
   private static final int FEWEST = 2;
 
   /** Passes that raise the bound by less than this part are not worth their time. */
-  private static final double ENOUGH = 0.0002;
+  private static final double ENOUGH = 0.001;
 
   private static final int ROUNDS = 60;
   private static final int FEWER = 12;
