@@ -1,5 +1,7 @@
 package dev.ordinator.planning;
 
+import static dev.ordinator.planning.Place.DOCUMENT;
+
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Handling;
@@ -103,18 +105,18 @@ final class CaseReader {
   }
 
   private Case read(PlanningCase c) {
-    must("$.currency", c.currency());
-    must("$.now", c.now());
-    List<Zone> allZones = each("$.zones", c.zones(), this::zone);
-    each("$.items", c.items(), this::item);
-    List<Node> allNodes = each("$.nodes", c.nodes(), this::node);
-    List<Lane> lanes = each("$.lanes", c.lanes(), this::lane);
+    must(DOCUMENT.of("currency"), c.currency());
+    must(DOCUMENT.of("now"), c.now());
+    List<Zone> allZones = each(DOCUMENT.of("zones"), c.zones(), this::zone);
+    each(DOCUMENT.of("items"), c.items(), this::item);
+    List<Node> allNodes = each(DOCUMENT.of("nodes"), c.nodes(), this::node);
+    List<Lane> lanes = each(DOCUMENT.of("lanes"), c.lanes(), this::lane);
     Set<String> stocked = new HashSet<>();
-    List<Offer> offers = each("$.stock", c.stock(), (at, s) -> offer(at, s, stocked));
-    Ladder ladder = new Ladder("case", each("$.ladder", c.ladder(), this::rung));
+    List<Offer> offers = each(DOCUMENT.of("stock"), c.stock(), (at, s) -> offer(at, s, stocked));
+    Ladder ladder = new Ladder("case", each(DOCUMENT.of("ladder"), c.ladder(), this::rung));
     Set<String> ids = new HashSet<>();
     List<BatchRouter.Order> orders =
-        each("$.orders", c.orders(), (at, o) -> order(at, o, ladder, ids));
+        each(DOCUMENT.of("orders"), c.orders(), (at, o) -> order(at, o, ladder, ids));
     Network network = new Network(allNodes, lanes, allZones);
     return new Case(
         orders, ladder, policy(c.policy()), new Situation(c.now(), network, places, offers));
@@ -123,45 +125,48 @@ final class CaseReader {
   private static Policy policy(@Nullable CasePolicy given) {
     CasePolicy p = given == null ? new CasePolicy(null, null, null, null, null) : given;
     return at(
-        "$.policy.volumeDivisor",
+        DOCUMENT.of("policy.volumeDivisor"),
         () ->
             new Policy(
-                notNegative("$.policy.splitPenalty", p.splitPenalty(), 300),
-                notNegative("$.policy.latePenaltyPerDay", p.latePenaltyPerDay(), 250),
-                notNegative("$.policy.unfilledPenaltyPerUnit", p.unfilledPenaltyPerUnit(), 5_000),
-                notNegative("$.policy.rungStep", p.rungStep(), 2_000),
+                notNegative(DOCUMENT.of("policy.splitPenalty"), p.splitPenalty(), 300),
+                notNegative(DOCUMENT.of("policy.latePenaltyPerDay"), p.latePenaltyPerDay(), 250),
+                notNegative(
+                    DOCUMENT.of("policy.unfilledPenaltyPerUnit"),
+                    p.unfilledPenaltyPerUnit(),
+                    5_000),
+                notNegative(DOCUMENT.of("policy.rungStep"), p.rungStep(), 2_000),
                 Objects.requireNonNullElse(p.volumeDivisor(), 5_000L)));
   }
 
-  private Zone zone(String at, CaseZone z) {
-    isNew(at + ".code", must(at + ".code", z.code()), zones);
+  private Zone zone(Place at, CaseZone z) {
+    isNew(at.of("code"), must(at.of("code"), z.code()), zones);
     return new Zone(
         z.code(),
         each(
-            at + ".match",
+            at.of("match"),
             z.match(),
             (place, m) ->
                 new Zone.Match(
-                    must(place + ".country", m.country()),
+                    must(place.of("country"), m.country()),
                     Objects.requireNonNullElse(m.postcodes(), List.of()))));
   }
 
-  private Item item(String at, CaseItem i) {
+  private Item item(Place at, CaseItem i) {
     Item item =
         new Item(
-            must(at + ".sku", i.sku()),
-            notNegative(at + ".weight", i.weight(), 0),
-            notNegative(at + ".volume", i.volume(), 0),
+            must(at.of("sku"), i.sku()),
+            notNegative(at.of("weight"), i.weight(), 0),
+            notNegative(at.of("volume"), i.volume(), 0),
             i.hazard(),
             Objects.requireNonNullElse(i.bannedCountries(), Set.of()));
     if (items.put(i.sku(), item) != null) {
-      throw new CaseError(at + ".sku", "it is there already: " + i.sku());
+      throw new CaseError(at.of("sku").toString(), "it is there already: " + i.sku());
     }
     return item;
   }
 
-  private Node node(String at, CaseNode n) {
-    isNew(at + ".code", must(at + ".code", n.code()), nodes);
+  private Node node(Place at, CaseNode n) {
+    isNew(at.of("code"), must(at.of("code"), n.code()), nodes);
     Integer left = n.capacityLeft();
     if (left != null) {
       places.put(n.code(), left);
@@ -171,70 +176,71 @@ final class CaseReader {
     return new Node(
         n.code(),
         Objects.requireNonNullElse(n.kind(), NodeKind.WAREHOUSE),
-        must(at + ".country", n.country()),
-        at(at + ".timeZone", () -> ZoneId.of(must(at + ".timeZone", n.timeZone()))),
+        must(at.of("country"), n.country()),
+        at(at.of("timeZone"), () -> ZoneId.of(must(at.of("timeZone"), n.timeZone()))),
         at(
-            at + ".workdays",
+            at.of("workdays"),
             () -> WorkCalendar.parse(days, Objects.requireNonNullElse(n.holidays(), Set.of()))),
-        at(at + ".cutOff", () -> LocalTime.parse(Objects.requireNonNullElse(n.cutOff(), "15:00"))),
-        (int) notNegative(at + ".processingDays", asLong(n.processingDays()), 0),
+        at(at.of("cutOff"), () -> LocalTime.parse(Objects.requireNonNullElse(n.cutOff(), "15:00"))),
+        (int) notNegative(at.of("processingDays"), asLong(n.processingDays()), 0),
         new Handling(
-            notNegative(at + ".handling.perConsignment", h.perConsignment(), 0),
-            notNegative(at + ".handling.perLine", h.perLine(), 0),
-            notNegative(at + ".handling.perUnit", h.perUnit(), 0)),
+            notNegative(at.of("handling.perConsignment"), h.perConsignment(), 0),
+            notNegative(at.of("handling.perLine"), h.perLine(), 0),
+            notNegative(at.of("handling.perUnit"), h.perUnit(), 0)),
         Objects.requireNonNullElse(n.hazards(), Set.of()));
   }
 
-  private Lane lane(String at, CaseLane l) {
-    isThere(at + ".node", must(at + ".node", l.node()), nodes);
-    isThere(at + ".zone", must(at + ".zone", l.zone()), zones);
+  private Lane lane(Place at, CaseLane l) {
+    isThere(at.of("node"), must(at.of("node"), l.node()), nodes);
+    isThere(at.of("zone"), must(at.of("zone"), l.zone()), zones);
     String days = Objects.requireNonNullElse(l.workdays(), "MON-SAT");
     return new Lane(
         l.node(),
         l.zone(),
-        must(at + ".carrier", l.carrier()),
-        must(at + ".service", l.service()),
+        must(at.of("carrier"), l.carrier()),
+        must(at.of("service"), l.service()),
         Objects.requireNonNullElse(l.level(), ServiceLevel.STANDARD),
-        at(at + ".workdays", () -> WorkCalendar.parse(days, Set.of())),
+        at(at.of("workdays"), () -> WorkCalendar.parse(days, Set.of())),
         (int)
-            notNegative(at + ".transitDays", asLong(must(at + ".transitDays", l.transitDays())), 0),
+            notNegative(
+                at.of("transitDays"), asLong(must(at.of("transitDays"), l.transitDays())), 0),
         at(
-            at + ".rates",
+            at.of("rates"),
             () ->
                 new RateTable(
                     each(
-                        at + ".rates",
+                        at.of("rates"),
                         l.rates(),
                         (place, s) ->
                             new RateTable.Step(
-                                must(place + ".upTo", s.upTo()),
-                                must(place + ".price", s.price()))))),
+                                must(place.of("upTo"), s.upTo()),
+                                must(place.of("price"), s.price()))))),
         Objects.requireNonNullElse(l.hazards(), Set.of()));
   }
 
-  private Offer offer(String at, CaseStock s, Set<String> stocked) {
-    isThere(at + ".node", must(at + ".node", s.node()), nodes);
-    isThere(at + ".sku", must(at + ".sku", s.sku()), items.keySet());
+  private Offer offer(Place at, CaseStock s, Set<String> stocked) {
+    isThere(at.of("node"), must(at.of("node"), s.node()), nodes);
+    isThere(at.of("sku"), must(at.of("sku"), s.sku()), items.keySet());
     isNew(at, s.node() + " " + s.sku(), stocked);
     return new Offer(
         s.node(),
         s.sku(),
-        notNegative(at + ".available", must(at + ".available", s.available()), 0),
-        notNegative(at + ".purchasePrice", s.purchasePrice(), 0),
-        notNegative(at + ".clearanceCredit", s.clearanceCredit(), 0));
+        notNegative(at.of("available"), must(at.of("available"), s.available()), 0),
+        notNegative(at.of("purchasePrice"), s.purchasePrice(), 0),
+        notNegative(at.of("clearanceCredit"), s.clearanceCredit(), 0));
   }
 
-  private Rung rung(String at, CaseRung r) {
+  private Rung rung(Place at, CaseRung r) {
     CaseFilter filter = Objects.requireNonNullElse(r.nodes(), new CaseFilter(null, null, null));
     Set<String> codes = filter.codes();
     if (codes != null) {
-      codes.forEach(code -> isThere(at + ".nodes.codes", code, nodes));
+      codes.forEach(code -> isThere(at.of("nodes.codes"), code, nodes));
     }
     return at(
-        at + ".maxConsignments",
+        at.of("maxConsignments"),
         () ->
             new Rung(
-                must(at + ".name", r.name()),
+                must(at.of("name"), r.name()),
                 new NodeFilter(
                     filter.kinds(), codes, Objects.requireNonNullElse(filter.sameCountry(), false)),
                 Objects.requireNonNullElse(r.maxConsignments(), 1),
@@ -242,11 +248,11 @@ final class CaseReader {
                 Objects.requireNonNullElse(r.late(), Late.FORBID)));
   }
 
-  private BatchRouter.Order order(String at, CaseOrder o, Ladder ladder, Set<String> ids) {
-    isNew(at + ".id", must(at + ".id", o.id()), ids);
+  private BatchRouter.Order order(Place at, CaseOrder o, Ladder ladder, Set<String> ids) {
+    isNew(at.of("id"), must(at.of("id"), o.id()), ids);
     Set<String> lineIds = new HashSet<>();
-    List<OrderDemand.Line> lines = each(at + ".lines", o.lines(), (l, x) -> line(l, x, lineIds));
-    var to = must(at + ".to", o.to());
+    List<OrderDemand.Line> lines = each(at.of("lines"), o.lines(), (l, x) -> line(l, x, lineIds));
+    var to = must(at.of("to"), o.to());
     OrderDemand demand =
         at(
             at,
@@ -254,7 +260,7 @@ final class CaseReader {
                 new OrderDemand(
                     o.id(),
                     new Destination(
-                        must(at + ".to.country", to.country()),
+                        must(at.of("to.country"), to.country()),
                         Objects.requireNonNullElse(to.postcode(), "")),
                     Objects.requireNonNullElse(o.level(), ServiceLevel.STANDARD),
                     o.arriveBy(),
@@ -264,16 +270,16 @@ final class CaseReader {
     return new BatchRouter.Order(demand, ladder, Objects.requireNonNullElse(o.priority(), 1));
   }
 
-  private OrderDemand.Line line(String at, CaseLine l, Set<String> ids) {
-    isNew(at + ".id", must(at + ".id", l.id()), ids);
-    isThere(at + ".sku", must(at + ".sku", l.sku()), items.keySet());
+  private OrderDemand.Line line(Place at, CaseLine l, Set<String> ids) {
+    isNew(at.of("id"), must(at.of("id"), l.id()), ids);
+    isThere(at.of("sku"), must(at.of("sku"), l.sku()), items.keySet());
     return at(
-        at + ".quantity",
+        at.of("quantity"),
         () ->
             new OrderDemand.Line(
                 l.id(),
                 Objects.requireNonNull(items.get(l.sku())),
-                must(at + ".quantity", l.quantity()),
+                must(at.of("quantity"), l.quantity()),
                 Objects.requireNonNullElse(l.divisible(), true),
                 null));
   }
@@ -283,55 +289,55 @@ final class CaseReader {
   }
 
   private interface Part<D, T> {
-    T at(String path, D document);
+    T at(Place place, D document);
   }
 
-  private static <D, T> List<T> each(String path, @Nullable List<D> documents, Part<D, T> part) {
+  private static <D, T> List<T> each(Place list, @Nullable List<D> documents, Part<D, T> part) {
     List<T> parts = new ArrayList<>();
     List<D> all = Objects.requireNonNullElse(documents, List.of());
     for (int i = 0; i < all.size(); i++) {
-      String at = path + "[" + i + "]";
+      Place at = list.of(i);
       parts.add(part.at(at, must(at, all.get(i))));
     }
     return parts;
   }
 
-  private static <T> T must(String path, @Nullable T value) {
+  private static <T> T must(Place place, @Nullable T value) {
     if (value == null) {
-      throw new CaseError(path, "it is missing");
+      throw new CaseError(place.toString(), "it is missing");
     }
     return value;
   }
 
-  private static long notNegative(String path, @Nullable Long value, long otherwise) {
+  private static long notNegative(Place place, @Nullable Long value, long otherwise) {
     long number = value == null ? otherwise : value;
     if (number < 0) {
-      throw new CaseError(path, "it can’t be negative: " + number);
+      throw new CaseError(place.toString(), "it can’t be negative: " + number);
     }
     return number;
   }
 
-  private static void isThere(String path, String code, Set<String> known) {
+  private static void isThere(Place place, String code, Set<String> known) {
     if (!known.contains(code)) {
       throw new CaseError(
-          path,
+          place.toString(),
           "there is no ‘%s’; there are %s"
               .formatted(code, known.stream().sorted().limit(8).collect(Collectors.joining(", "))));
     }
   }
 
-  private static void isNew(String path, String code, Set<String> seen) {
+  private static void isNew(Place place, String code, Set<String> seen) {
     if (!seen.add(code)) {
-      throw new CaseError(path, "it is there already: " + code);
+      throw new CaseError(place.toString(), "it is there already: " + code);
     }
   }
 
   /** Makes a value of core's, whose own refusal is told with its place. */
-  private static <T> T at(String path, Supplier<T> make) {
+  private static <T> T at(Place place, Supplier<T> make) {
     try {
       return make.get();
     } catch (IllegalArgumentException | java.time.DateTimeException refused) {
-      throw new CaseError(path, String.valueOf(refused.getMessage()));
+      throw new CaseError(place.toString(), String.valueOf(refused.getMessage()));
     }
   }
 }

@@ -154,8 +154,10 @@ final class Bound {
   /** Makes options of more that is little dearer than the best, with the charges found. */
   void widen() {
     for (int o = 0; o < least.length; o++) {
-      if (orders.get(o).isListed() || proven[o] && quick[o]) {
-        learn(o, charges, least[o], LAST);
+      if (orders.get(o).isListed()) {
+        orders.get(o).near(charges, more(LAST), LAST.most());
+      } else if (proven[o] && quick[o]) {
+        ask(o, charges, least[o], LAST);
       }
     }
   }
@@ -163,7 +165,7 @@ final class Bound {
   /**
    * Makes options of what is best for each order with charges, and of what is little dearer.
    *
-   * @return whether something better was found for any than its options
+   * @return whether any has an option more
    */
   private boolean route(double[] tuned, Wanted wanted) {
     Charges trial = new Charges(shelves, Arrays.stream(tuned).mapToLong(Math::round).toArray());
@@ -174,12 +176,9 @@ final class Bound {
     for (int o = 0; o < lowest.length; o++) {
       OrderOptions order = orders.get(o);
       if (proven[o] && trial.concern(order.demand())) {
-        long known = order.least(trial);
-        lowest[o] =
-            order.isListed() || known > unknownFrom(order, trial, falls)
-                ? learn(o, trial, known, wanted)
-                : known;
-        learned |= lowest[o] < known;
+        int known = order.all().size();
+        lowest[o] = learn(o, trial, wanted, falls);
+        learned |= order.all().size() > known;
       }
       sum += lowest[o];
     }
@@ -191,26 +190,28 @@ final class Bound {
     return learned;
   }
 
-  /** What comes to less with charges is known of an order that is not listed. */
-  private long unknownFrom(OrderOptions order, Charges trial, Map<Charges, Fall> falls) {
-    return order.unknownFrom(
-        falls.computeIfAbsent(order.asked(), asked -> new Fall(shelves, asked, trial)));
+  private long learn(int o, Charges trial, Wanted wanted, Map<Charges, Fall> falls) {
+    OrderOptions order = orders.get(o);
+    if (order.isListed()) {
+      return order.near(trial, more(wanted), wanted.most());
+    }
+    long known = order.least(trial);
+    Fall fall = falls.computeIfAbsent(order.asked(), asked -> new Fall(shelves, asked, trial));
+    return known <= order.unknownFrom(fall) ? known : ask(o, trial, known, wanted);
   }
 
-  private long learn(int o, Charges trial, long known, Wanted wanted) {
-    long more = (long) (wanted.part() * measure);
-    OrderOptions order = orders.get(o);
-    return order.isListed()
-        ? order.near(trial, more, wanted.most())
-        : ask(o, trial, known, more, wanted.most());
+  /** By how much more than the best something may come to, in minor units. */
+  private long more(Wanted wanted) {
+    return (long) (wanted.part() * measure);
   }
 
   /** What an order costs at least with charges; what is best for it is known then. */
-  private long ask(int o, Charges trial, long known, long more, int most) {
+  private long ask(int o, Charges trial, long known, Wanted wanted) {
     OrderOptions order = orders.get(o);
     if (quick[o]) {
-      Listed found =
-          order.router().every(order.rungs(), trial, known + more, most, new Effort(STEPS_LISTED));
+      long limit = known + more(wanted);
+      Effort effort = new Effort(STEPS_LISTED);
+      Listed found = order.router().every(order.rungs(), trial, limit, wanted.most(), effort);
       found.offered().forEach(offered -> order.add(offered.choice()));
       quick[o] = found.isComplete();
       if (quick[o]) {

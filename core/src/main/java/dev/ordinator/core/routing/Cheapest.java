@@ -7,6 +7,7 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.PriorityQueue;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The cheapest of the plans that {@link EveryPlan} finds. If there are too many, what it looks for
@@ -36,7 +37,7 @@ final class Cheapest implements EveryPlan.Sink {
   }
 
   @Override
-  public long found(int rung, long charged, long[][] units, Way[] ways) {
+  public long found(int rung, long charged, long[][] units, @Nullable Way[] ways) {
     Plan plan = basket.plan(sources, units, policy);
     offered.add(new Offered(new Choice(rung, plan, true), charged));
     if (offered.size() > most) {

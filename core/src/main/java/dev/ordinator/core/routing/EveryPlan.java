@@ -37,7 +37,13 @@ final class EveryPlan {
   private final long[][] units;
   private final long[][] taken;
   private final int[] touched;
-  private final Way[] ways;
+
+  /** The way for what a source sends; null: nothing, or it is still to be found. */
+  private final @Nullable Way[] ways;
+
+  /** What going that way costs more than the least. */
+  private final long[] carriage;
+
   private int consignments;
   private long sent;
 
@@ -59,10 +65,10 @@ final class EveryPlan {
      * @param rung the first that allows it
      * @param charged its cost and the step of the rung, and what all it takes is worth to others
      * @param units that are sent, by source and line; they change after
-     * @param ways by which sources send it; without meaning where nothing is sent
+     * @param ways by which sources send it; null where nothing is sent
      * @return what comes to more than this is not looked for any more
      */
-    long found(int rung, long charged, long[][] units, Way[] ways);
+    long found(int rung, long charged, long[][] units, @Nullable Way[] ways);
   }
 
   /**
@@ -98,6 +104,7 @@ final class EveryPlan {
     this.taken = new long[sources.size()][basket.items()];
     this.touched = new int[sources.size()];
     this.ways = new Way[sources.size()];
+    this.carriage = new long[sources.size()];
     this.having = new int[basket.items()][];
     for (int item = 0; item < having.length; item++) {
       having[item] = cheapestFirst(item);
@@ -284,6 +291,7 @@ final class EveryPlan {
 
   private void give(int s, int l, long some) {
     consignments += touched[s]++ == 0 ? 1 : 0;
+    ways[s] = null;
     units[s][l] += some;
     taken[s][basket.itemOf(l)] += some;
     sent += some;
@@ -291,6 +299,7 @@ final class EveryPlan {
 
   private void take(int s, int l, long some) {
     consignments -= --touched[s] == 0 ? 1 : 0;
+    ways[s] = null;
     units[s][l] -= some;
     taken[s][basket.itemOf(l)] -= some;
     sent -= some;
@@ -303,18 +312,26 @@ final class EveryPlan {
     long cost = atLeast;
     for (int s = 0; s < units.length; s++) {
       if (touched[s] > 0) {
-        long billable = sources.get(s).billable(units[s]);
-        Way way = sources.get(s).wayFor(taken[s], billable);
-        if (way == null) {
+        if (ways[s] == null && !findWay(s)) {
           return;
         }
-        ways[s] = way;
-        cost += way.lane().rates().carriage(billable) + way.lateness();
-        cost -= sources.get(s).tariff().least();
+        cost += carriage[s];
       }
     }
     if (cost <= limit && consignments > 0) {
       limit = Math.min(limit, sink.found(rung.rung(), cost, units, ways));
     }
+  }
+
+  private boolean findWay(int s) {
+    Source source = sources.get(s);
+    long billable = source.billable(units[s]);
+    Way way = source.wayFor(taken[s], billable);
+    if (way == null) {
+      return false;
+    }
+    ways[s] = way;
+    carriage[s] = way.lane().rates().carriage(billable) + way.lateness() - source.tariff().least();
+    return true;
   }
 }

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.function.IntToLongFunction;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Plans of a small order, in rows that are quickly gone over: what each comes to with its rung, and
@@ -195,14 +196,14 @@ final class PlanTable {
     }
 
     @Override
-    public long found(int onRung, long comesTo, long[][] sent, Way[] ways) {
+    public long found(int onRung, long comesTo, long[][] sent, @Nullable Way[] ways) {
       if (comesTo > moreThan) {
         add(onRung, comesTo, sent, ways);
       }
       return upTo;
     }
 
-    private void add(int onRung, long comesTo, long[][] sent, Way[] ways) {
+    private void add(int onRung, long comesTo, long[][] sent, @Nullable Way[] ways) {
       if (size + 2 > firstPart.length) {
         rung = Arrays.copyOf(rung, 2 * size);
         value = Arrays.copyOf(value, 2 * size);
@@ -210,21 +211,22 @@ final class PlanTable {
       }
       int end = firstPart[size];
       for (int s = 0; s < sent.length; s++) {
-        end = add(s, ways, sent[s], end);
+        Way way = ways[s];
+        end = way == null ? end : add(s, way, sent[s], end);
       }
       rung[size] = onRung;
       value[size] = comesTo;
       firstPart[++size] = end;
     }
 
-    private int add(int s, Way[] ways, long[] sent, int from) {
+    private int add(int s, Way way, long[] sent, int from) {
       int end = from;
       for (int l = 0; l < sent.length; l++) {
         if (sent[l] > 0) {
-          end = add(first(s, ways[s], l) + (int) sent[l] - 1, end);
+          end = add(first(s, way, l) + (int) sent[l] - 1, end);
         }
       }
-      return end > from && isLimited(s) ? add(first(s, ways[s], sent.length), end) : end;
+      return isLimited(s) ? add(first(s, way, sent.length), end) : end;
     }
 
     private boolean isLimited(int s) {
