@@ -24,10 +24,7 @@ import java.util.Random;
 /** Orders that share scarce stock. */
 record Batch(List<Order> orders, Situation situation) {
   private static final int NODES = 25;
-
-  /** However many there are, an order has as many nodes to choose from. */
-  private static final int ORDERS_PER_ITEM = 2;
-
+  private static final int ITEMS = 5_000;
   private static final Ladder LADDER =
       new Ladder(
           "bench",
@@ -44,7 +41,7 @@ record Batch(List<Order> orders, Situation situation) {
   static Batch of(int count, int seed) {
     Random random = new Random(seed);
     Network network = RouteBench.network(NODES, random);
-    List<Item> items = RouteBench.items(count / ORDERS_PER_ITEM, random);
+    List<Item> items = RouteBench.items(ITEMS, random);
     List<Order> orders = new ArrayList<>();
     for (int o = 0; o < count; o++) {
       orders.add(new Order(order("B" + o, items, random), LADDER, 1));
@@ -63,8 +60,7 @@ record Batch(List<Order> orders, Situation situation) {
     for (int lines = 1 + random.nextInt(3); wanted.size() < lines; ) {
       double popular = random.nextDouble();
       int draw = random.nextInt(20);
-      wanted.put(
-          items.get((int) (items.size() * popular * popular)), draw == 0 ? 3L : draw < 5 ? 2L : 1L);
+      wanted.put(items.get((int) (ITEMS * popular * popular)), draw == 0 ? 3L : draw < 5 ? 2L : 1L);
     }
     List<OrderDemand.Line> lines = new ArrayList<>();
     wanted.forEach(
@@ -75,9 +71,9 @@ record Batch(List<Order> orders, Situation situation) {
   private static List<Offer> offers(int count, Network network, List<Item> items, Random random) {
     List<Offer> offers = new ArrayList<>();
     List<String> nodes = new ArrayList<>(network.nodes().stream().map(Node::code).toList());
-    for (int i = 0; i < items.size(); i++) {
+    for (int i = 0; i < ITEMS; i++) {
       // the share of item i, as popular² is spread
-      double share = Math.sqrt((i + 1.0) / items.size()) - Math.sqrt((double) i / items.size());
+      double share = Math.sqrt((i + 1.0) / ITEMS) - Math.sqrt((double) i / ITEMS);
       double expected = count * 2 * 1.3 * share;
       Collections.shuffle(nodes, random);
       long units = Math.round(1.2 * expected + random.nextGaussian() * Math.sqrt(expected));
