@@ -22,7 +22,7 @@ final class Barter {
   private static final int FEW_MOVES = 100_000;
 
   /** Options of an order that it may ask for: those charged least. */
-  private static final int NEAR = 16;
+  private static final int NEAR = 24;
 
   /** If more orders are in the way, it is left as it is. */
   private static final int IN_THE_WAY = 8;
@@ -49,10 +49,10 @@ final class Barter {
   private final double excess;
   private final SplittableRandom random = new SplittableRandom(1);
 
-  /** Who was in the way of a move, and what they had. */
+  /** Who is in the way of a move, and what they would get instead. */
   private final int[] moved = new int[IN_THE_WAY];
 
-  private final int[] had = new int[IN_THE_WAY];
+  private final int[] instead = new int[IN_THE_WAY];
   private int count;
 
   Barter(List<OrderOptions> orders, Bound bound, Shelves shelves, Picks picks) {
@@ -72,10 +72,13 @@ final class Barter {
         wanted[o][w] += table.first(o);
       }
     }
-    this.held = new Holdings(table, orders.size(), shelves.have());
+    int[] picked = new int[orders.size()];
+    for (int o = 0; o < picked.length; o++) {
+      picked[o] = table.first(o) + options.get(o).indexOf(picks.of(o));
+    }
+    this.held = new Holdings(table, picked, shelves.have());
     this.keen = new Keen(orders.size());
-    for (int o = 0; o < orders.size(); o++) {
-      held.give(o, table.first(o) + options.get(o).indexOf(picks.of(o)));
+    for (int o = 0; o < picked.length; o++) {
       note(o);
     }
     this.free = IntStream.range(0, orders.size()).filter(o -> options.get(o).size() > 1).toArray();
@@ -96,7 +99,7 @@ final class Barter {
     int[] best = held.all();
     for (int move = 0; move < moves; move++) {
       int o = random.nextBoolean() && keen.size() > 0 ? keen.any(random) : anyOf(free);
-      int some = wanted[o][random.nextInt(wanted[o].length)];
+      int some = oneOf(wanted[o]);
       if (some != held.of(o)) {
         now += take(o, some, -warmth * StrictMath.log(1 - random.nextDouble()));
         if (now < least) {
@@ -118,6 +121,13 @@ final class Barter {
     }
   }
 
+  /** What is charged less is asked for more often. */
+  private int oneOf(int[] options) {
+    int most = options.length;
+    return options[
+        Math.min(random.nextInt(most), Math.min(random.nextInt(most), random.nextInt(most)))];
+  }
+
   private int anyOf(int[] orders) {
     return orders[random.nextInt(orders.length)];
   }
@@ -127,62 +137,80 @@ final class Barter {
    */
   private long take(int order, int wanted, double tooMuch) {
     int before = held.of(order);
-    held.take(order);
-    boolean room = makeRoom(wanted);
-    long more = 0;
-    if (room) {
-      held.give(order, wanted);
-      more = table.value(wanted) - table.value(before);
+    held.free(before);
+    if (makeRoom(order, wanted)) {
+      long more = table.value(wanted) - table.value(before);
       for (int m = 0; m < count; m++) {
-        int left = bestLeft(moved[m]);
-        held.give(moved[m], left);
-        more += table.value(left) - table.value(had[m]);
+        more += table.value(table.first(moved[m])) - table.value(held.of(moved[m]));
       }
-    }
-    if (room && more < tooMuch) {
-      note(order);
-      for (int m = 0; m < count; m++) {
-        note(moved[m]);
+      held.use(wanted);
+      int served = 0;
+      while (served < count && more < tooMuch) {
+        int left = bestLeft(moved[served], tooMuch - more);
+        more += table.value(left) - table.value(table.first(moved[served]));
+        held.use(left);
+        instead[served++] = left;
       }
-      return more;
-    }
-    if (room) {
-      for (int m = 0; m < count; m++) {
-        held.take(moved[m]);
+      if (more < tooMuch) {
+        set(order, wanted);
+        for (int m = 0; m < count; m++) {
+          set(moved[m], instead[m]);
+        }
+        return more;
       }
-      held.take(order);
+      while (served > 0) {
+        held.free(instead[--served]);
+      }
+      held.free(wanted);
     }
-    held.give(order, before);
+    held.use(before);
     for (int m = 0; m < count; m++) {
-      held.give(moved[m], had[m]);
+      held.use(held.of(moved[m]));
     }
     return 0;
   }
 
-  /** Takes from others what is wanted; false if that is from too many. */
-  private boolean makeRoom(int wanted) {
+  private void set(int order, int option) {
+    held.set(order, option);
+    note(order);
+  }
+
+  /** Takes from others what an order wants; false if that is from too many. */
+  private boolean makeRoom(int order, int wanted) {
     count = 0;
-    for (int t = table.firstTake(wanted); t < table.firstTake(wanted + 1); t++) {
-      while (held.left(table.what(t)) < table.units(t)) {
+    for (int t = 0; t < table.takes(wanted); t++) {
+      while (held.left(table.what(wanted, t)) < table.units(wanted, t)) {
         if (count == IN_THE_WAY) {
           return false;
         }
-        int who = held.anyHolder(table.what(t), random);
-        moved[count] = who;
-        had[count] = held.of(who);
-        count++;
-        held.take(who);
+        int who = held.anyHolder(table.what(wanted, t), random);
+        if (who != order && !isMoved(who)) {
+          moved[count++] = who;
+          held.free(held.of(who));
+        }
       }
     }
     return true;
   }
 
+  private boolean isMoved(int order) {
+    for (int m = 0; m < count; m++) {
+      if (moved[m] == order) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /**
    * The best of what is left to an order; at least that nothing of it is filled is always there.
+   *
+   * @param tooMuch what comes to so much more than its cheapest need not fit
    */
-  private int bestLeft(int o) {
+  private int bestLeft(int o, double tooMuch) {
     int option = table.first(o);
-    while (!held.fits(option)) {
+    double most = table.value(option) + tooMuch;
+    while (table.value(option) < most && !held.fits(option)) {
       option++;
     }
     return option;

@@ -24,21 +24,26 @@ final class Bound {
   private static final double ENOUGH = 0.001;
 
   private static final int ROUNDS = 60;
-  private static final int FEWER = 12;
+  private static final int FEWER = 15;
 
   /** The first steps of charges, as parts of what an order costs alone: by item, then each. */
   private static final double STEP_BY_ITEM = 0.6;
 
   private static final double STEP = 0.25;
 
+  /** From pass to pass, as more is known, charges are moved less far; and in the end little. */
+  private static final double SHORTER = 0.8;
+
+  private static final double LAST_STEP = 0.05;
+
   /**
    * Options are made of what comes to more than the best by up to such parts of what an order costs
    * alone: of less when charges are tuned, which goes over all of them in each round, than when it
    * is decided.
    */
-  private static final Wanted FIRST = new Wanted(0.12, 6);
+  private static final Wanted FIRST = new Wanted(0.2, 12);
 
-  private static final Wanted NEXT = new Wanted(0.02, 6);
+  private static final Wanted NEXT = new Wanted(0.06, 6);
   private static final Wanted LAST = new Wanted(0.5, 60);
 
   /**
@@ -83,9 +88,8 @@ final class Bound {
   void free() {
     for (int o = 0; o < free.length; o++) {
       OrderOptions order = orders.get(o);
-      Optional<Option> listed = order.cheapest(shelves::have);
-      if (listed.isPresent()) {
-        best[o] = listed.get();
+      if (order.isListed()) {
+        best[o] = order.cheapest(shelves::have);
         proven[o] = true;
         free[o] = best[o].value();
       } else {
@@ -139,16 +143,22 @@ final class Bound {
     double[] trial = new ItemCharges(shelves).tune(options(), STEP_BY_ITEM * measure, ROUNDS);
     boolean going = true;
     route(trial, FIRST);
+    double step = STEP * measure;
     for (int pass = 1; pass <= PASSES && going && highest < reached; pass++) {
       // what is known is far from enough at first, and few rounds do for that
       int rounds = Math.min(ROUNDS, FEWER * (pass + 1));
-      trial =
-          Tuning.tune(new OptionTable(options()), shelves.have(), trial, STEP * measure, rounds);
+      trial = tune(trial, step, rounds);
+      step *= SHORTER;
       long was = highest;
       boolean learned = route(trial, NEXT);
       boolean risen = highest - was > ENOUGH * Math.abs(was);
       going = pass < FEWEST || learned && risen;
     }
+    route(tune(trial, LAST_STEP * measure, ROUNDS), NEXT);
+  }
+
+  private double[] tune(double[] start, double step, int rounds) {
+    return Tuning.tune(new OptionTable(options()), shelves.have(), start, step, rounds);
   }
 
   /** Makes options of more that is little dearer than the best, with the charges found. */

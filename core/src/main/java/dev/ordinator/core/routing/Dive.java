@@ -21,80 +21,87 @@ final class Dive {
   private static final double STEP = 0.09;
 
   private final List<OrderOptions> orders;
-  private final Shelves shelves;
+  private final OptionTable all;
   private final double step;
   private final Picks served;
+  private final long[] left;
   private double[] charge;
+
+  /** Orders still to be served, and what they could still have. */
+  private int[] open;
+
+  private OptionTable possible;
 
   Dive(List<OrderOptions> orders, Shelves shelves, Bound bound) {
     this.orders = orders;
-    this.shelves = shelves;
+    this.all = new OptionTable(orders.stream().map(OrderOptions::all).toList());
     this.step = STEP * bound.measure();
     this.served = new Picks(orders, shelves);
-    this.charge = IntStream.range(0, shelves.size()).mapToDouble(bound.charges()::of).toArray();
+    this.left = shelves.have();
+    this.charge = IntStream.range(0, left.length).mapToDouble(bound.charges()::of).toArray();
+    this.open = IntStream.range(0, orders.size()).toArray();
+    this.possible = all;
   }
 
-  /** What an order would take now, and what it loses if it can't. */
-  private record Wish(int order, Option best, double regret) {}
+  /**
+   * What an order would take now, and what it loses if it can't.
+   *
+   * @param at where it stands among those still to be served
+   */
+  private record Wish(int at, int best, double regret) {}
 
   Picks serve() {
-    List<Integer> open = IntStream.range(0, orders.size()).boxed().toList();
-    while (!open.isEmpty()) {
+    while (open.length > 0) {
       List<Wish> wishes = new ArrayList<>();
-      open.forEach(o -> wishes.add(wish(o)));
+      for (int at = 0; at < open.length; at++) {
+        wishes.add(wish(at));
+      }
       wishes.sort(Comparator.comparingDouble(Wish::regret).reversed());
       int now = Math.max(AT_LEAST, wishes.size() / PART);
-      List<Integer> left = new ArrayList<>();
+      List<Wish> waiting = new ArrayList<>();
       for (int w = 0; w < wishes.size(); w++) {
         Wish wish = wishes.get(w);
-        if (w < now && served.fits(wish.order(), wish.best())) {
-          served.set(wish.order(), wish.best());
+        if (w < now && possible.fits(wish.best(), left)) {
+          serve(wish);
         } else {
-          left.add(wish.order());
+          waiting.add(wish);
         }
       }
-      open = left;
-      tune(open);
+      keep(waiting.stream().mapToInt(Wish::at).toArray());
     }
     return served;
   }
 
-  private Wish wish(int o) {
-    Option best = orders.get(o).unfilled();
-    double least = best.value();
+  private Wish wish(int at) {
+    int best = possible.first(at);
+    double least = Double.MAX_VALUE;
     double second = Double.MAX_VALUE;
-    for (Option option : orders.get(o).all()) {
-      if (option != best && served.fits(o, option)) {
-        double charged = charged(option);
-        if (charged < least) {
-          second = least;
-          least = charged;
-          best = option;
-        } else if (charged < second) {
-          second = charged;
-        }
+    for (int option = best; option < possible.first(at + 1); option++) {
+      double charged = possible.charged(option, charge);
+      if (charged < least) {
+        second = least;
+        least = charged;
+        best = option;
+      } else if (charged < second) {
+        second = charged;
       }
     }
-    return new Wish(o, best, second == Double.MAX_VALUE ? 0 : second - least);
+    return new Wish(at, best, second == Double.MAX_VALUE ? 0 : second - least);
   }
 
-  private double charged(Option option) {
-    double sum = option.value();
-    for (int t = 0; t < option.takes().what().length; t++) {
-      sum += charge[option.takes().what()[t]] * option.takes().units()[t];
+  private void serve(Wish wish) {
+    int o = open[wish.at()];
+    List<Option> options = orders.get(o).all();
+    served.set(o, options.get(possible.name(wish.best()) - all.first(o)));
+    for (int t = 0; t < possible.takes(wish.best()); t++) {
+      left[possible.what(wish.best(), t)] -= possible.units(wish.best(), t);
     }
-    return sum;
   }
 
-  private void tune(List<Integer> open) {
-    List<List<Option>> possible = new ArrayList<>();
-    for (int o : open) {
-      possible.add(orders.get(o).all().stream().filter(c -> served.fits(o, c)).toList());
-    }
-    long[] left = new long[shelves.size()];
-    for (int number = 0; number < left.length; number++) {
-      left[number] = served.left(number);
-    }
-    charge = Tuning.tune(new OptionTable(possible), left, charge, step, ROUNDS);
+  private void keep(int[] waiting) {
+    OptionTable before = possible;
+    open = IntStream.of(waiting).map(at -> open[at]).toArray();
+    possible = before.only(waiting, option -> before.fits(option, left));
+    charge = Tuning.tune(possible, left, charge, step, ROUNDS);
   }
 }

@@ -2,6 +2,7 @@ package dev.ordinator.core.routing;
 
 import java.util.Arrays;
 import java.util.random.RandomGenerator;
+import java.util.stream.IntStream;
 
 /** Which option of a table each order has, and who has some of what is shared. */
 final class Holdings {
@@ -9,31 +10,42 @@ final class Holdings {
   private final int[] option;
   private final long[] left;
 
-  /** By number, what is held of it: the takes of the options that orders have. */
+  /** By number, what is held of it: slots of orders, one for each thing that an order has. */
   private final int[][] held;
 
   private final int[] holding;
 
-  /** Where in that list a take stands that is held. */
+  /** By order; the next begins where one ends. */
+  private final int[] firstSlot;
+
+  /** By slot, where in the list of what is held of something it stands. */
   private final int[] place;
 
-  /** Whose option a take is of. */
   private final int[] whose;
 
   /**
+   * @param first what each order has at first
    * @param have by number; it is changed
    */
-  Holdings(OptionTable table, int orders, long[] have) {
+  Holdings(OptionTable table, int[] first, long[] have) {
+    int orders = first.length;
     this.table = table;
     this.option = new int[orders];
     this.left = have;
     this.held = new int[have.length][2];
     this.holding = new int[have.length];
-    int takes = table.firstTake(table.first(orders));
-    this.place = new int[takes];
-    this.whose = new int[takes];
+    this.firstSlot = new int[orders + 1];
     for (int o = 0; o < orders; o++) {
-      Arrays.fill(whose, table.firstTake(table.first(o)), table.firstTake(table.first(o + 1)), o);
+      int most =
+          IntStream.range(table.first(o), table.first(o + 1)).map(table::takes).max().orElse(0);
+      firstSlot[o + 1] = firstSlot[o] + most;
+    }
+    this.place = new int[firstSlot[orders]];
+    this.whose = new int[firstSlot[orders]];
+    for (int o = 0; o < orders; o++) {
+      Arrays.fill(whose, firstSlot[o], firstSlot[o + 1], o);
+      hold(o, first[o]);
+      use(first[o]);
     }
   }
 
@@ -58,36 +70,45 @@ final class Holdings {
   }
 
   boolean fits(int some) {
-    for (int t = table.firstTake(some); t < table.firstTake(some + 1); t++) {
-      if (table.units(t) > left[table.what(t)]) {
-        return false;
-      }
-    }
-    return true;
+    return table.fits(some, left);
   }
 
-  void give(int order, int some) {
+  /** What an option takes is left to others no more. */
+  void use(int some) {
+    for (int t = 0; t < table.takes(some); t++) {
+      left[table.what(some, t)] -= table.units(some, t);
+    }
+  }
+
+  /** What an option takes is left again. */
+  void free(int some) {
+    for (int t = 0; t < table.takes(some); t++) {
+      left[table.what(some, t)] += table.units(some, t);
+    }
+  }
+
+  /** An order has another option from now on; what is left is not changed by it. */
+  void set(int order, int some) {
+    for (int t = 0; t < table.takes(option[order]); t++) {
+      int number = table.what(option[order], t);
+      int gap = place[firstSlot[order] + t];
+      int last = held[number][--holding[number]];
+      held[number][gap] = last;
+      place[last] = gap;
+    }
+    hold(order, some);
+  }
+
+  private void hold(int order, int some) {
     option[order] = some;
-    for (int t = table.firstTake(some); t < table.firstTake(some + 1); t++) {
-      int number = table.what(t);
-      left[number] -= table.units(t);
+    for (int t = 0; t < table.takes(some); t++) {
+      int number = table.what(some, t);
       if (holding[number] == held[number].length) {
         held[number] = Arrays.copyOf(held[number], 2 * holding[number]);
       }
-      place[t] = holding[number];
-      held[number][holding[number]++] = t;
-    }
-  }
-
-  /** Takes back what an order has. */
-  void take(int order) {
-    int some = option[order];
-    for (int t = table.firstTake(some); t < table.firstTake(some + 1); t++) {
-      int number = table.what(t);
-      left[number] += table.units(t);
-      int last = held[number][--holding[number]];
-      held[number][place[t]] = last;
-      place[last] = place[t];
+      int slot = firstSlot[order] + t;
+      place[slot] = holding[number];
+      held[number][holding[number]++] = slot;
     }
   }
 }

@@ -1,9 +1,14 @@
 package dev.ordinator.core.routing;
 
+import dev.ordinator.core.routing.PlanTable.Row;
+import dev.ordinator.core.routing.Source.Way;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.OptionalInt;
+import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.IntToLongFunction;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /**
  * All plans of a small order, up to what has mattered so far. Charges make nothing cheaper, so what
@@ -13,26 +18,43 @@ final class Listing {
   /** A table of so many rows is not widened, so that a batch has room for all its tables. */
   private static final int CROWDED = 1_000;
 
-  private final List<EveryPlan> plans;
-  private final List<PlanTable.Rows> rows;
+  /** By what is taken from others. */
+  private final Function<Worth, List<EveryPlan>> plans;
+
+  private final Supplier<PlanTable> tables;
+  private final Shelves shelves;
   private final PlanTable table;
+  private final List<PlanTable.Rows> rows;
 
   private final Effort any = new Effort(Long.MAX_VALUE);
 
   /** What comes to more is of no use. */
   private final long most;
 
-  Listing(List<EveryPlan> plans, PlanTable table, long most) {
+  Listing(
+      Function<Worth, List<EveryPlan>> plans,
+      Supplier<PlanTable> tables,
+      Shelves shelves,
+      long most) {
     this.plans = plans;
-    this.table = table;
+    this.tables = tables;
+    this.shelves = shelves;
+    this.table = tables.get();
     this.most = most;
     this.rows = new ArrayList<>();
-    long least = most;
-    for (EveryPlan some : plans) {
+    List<EveryPlan> all = plans.apply(Worth.NOTHING);
+    for (EveryPlan some : all) {
       rows.add(table.new Rows(some.sources()));
+    }
+    reach(all, twice(least(all, most)));
+  }
+
+  private long least(List<EveryPlan> all, long upTo) {
+    long least = upTo;
+    for (EveryPlan some : all) {
       least = some.find(least, any, (rung, sum, units, ways) -> sum - 1);
     }
-    reach(twice(least));
+    return least;
   }
 
   PlanTable table() {
@@ -40,27 +62,31 @@ final class Listing {
   }
 
   /**
-   * The cheapest plan that takes no more than is left.
+   * The cheapest plan that takes no more than is left; empty if there is none.
    *
    * @param left by number
-   * @return its row; −1 if there is none; empty if it can't be told
    */
-  OptionalInt cheapest(IntToLongFunction left) {
+  Optional<Row> cheapest(IntToLongFunction left) {
     int row = table.cheapest(left);
-    while (widened(value(row))) {
-      row = table.cheapest(left);
+    if (row >= 0 || isComplete(most)) {
+      return table.row(row);
     }
-    return isComplete(value(row)) ? OptionalInt.of(row) : OptionalInt.empty();
-  }
-
-  private long value(int row) {
-    return row < 0 ? most : table.value(row);
+    PlanTable fitting = tables.get();
+    fitting.widen(most);
+    long least = most;
+    for (EveryPlan some : plans.apply(new Gone(shelves, left))) {
+      Fitting sink = new Fitting(fitting, some.sources(), left, least);
+      some.find(least, any, sink);
+      least = sink.least;
+    }
+    return fitting.row(fitting.cheapest(left));
   }
 
   /** What plans come to with charges, by row: all that come to less than {@link #unknownFrom}. */
   long[] charged(Charges charges) {
     long[] charged = table.charged(charges);
-    while (widened(least(charged, most))) {
+    while (isToWiden(least(charged, most))) {
+      reach(plans.apply(Worth.NOTHING), Math.min(least(charged, most), twice(table.upTo())));
       charged = table.charged(charges);
     }
     return charged;
@@ -79,13 +105,9 @@ final class Listing {
     return least;
   }
 
-  /** Whether more is listed, as not all was that comes to less than something known. */
-  private boolean widened(long known) {
-    boolean more = !isComplete(known) && table.size() < CROWDED;
-    if (more) {
-      reach(Math.min(known, twice(table.upTo())));
-    }
-    return more;
+  /** Whether not all is listed that comes to less than something known, and there is room. */
+  private boolean isToWiden(long known) {
+    return !isComplete(known) && table.size() < CROWDED;
   }
 
   /** Whether all that comes to less than a sum is listed. */
@@ -93,14 +115,52 @@ final class Listing {
     return table.upTo() >= Math.min(sum, most);
   }
 
-  private void reach(long sum) {
+  private void reach(List<EveryPlan> all, long sum) {
     table.widen(Math.min(sum, most));
-    for (int p = 0; p < plans.size(); p++) {
-      plans.get(p).find(table.upTo(), any, rows.get(p));
+    for (int p = 0; p < all.size(); p++) {
+      all.get(p).find(table.upTo(), any, rows.get(p));
     }
   }
 
   private static long twice(long sum) {
     return sum + Math.max(1, Math.abs(sum));
+  }
+
+  /** What nothing is left of is worth more than any plan. */
+  private record Gone(Shelves shelves, IntToLongFunction left) implements Worth {
+    private static final long GONE = Long.MAX_VALUE >> 24;
+
+    @Override
+    public long unit(String node, String sku) {
+      return left.applyAsLong(shelves.ofStock(node, sku)) > 0 ? 0 : GONE;
+    }
+
+    @Override
+    public long place(String node) {
+      int number = shelves.ofPlaces(node);
+      return number < 0 || left.applyAsLong(number) > 0 ? 0 : GONE;
+    }
+  }
+
+  /** Looks for plans that take no more than is left, none dearer than the one before. */
+  private static final class Fitting implements EveryPlan.Sink {
+    private final PlanTable found;
+    private final PlanTable.Rows rows;
+    private final IntToLongFunction left;
+    private long least;
+
+    Fitting(PlanTable found, List<Source> sources, IntToLongFunction left, long upTo) {
+      this.found = found;
+      this.rows = found.new Rows(sources);
+      this.left = left;
+      this.least = upTo;
+    }
+
+    @Override
+    public long found(int rung, long comesTo, long[][] sent, @Nullable Way[] ways) {
+      rows.found(rung, comesTo, sent, ways);
+      least = found.fits(found.size() - 1, left) ? comesTo : least;
+      return least;
+    }
   }
 }

@@ -5,6 +5,7 @@ import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.ServiceLevel;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.NoSuchElementException;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -74,6 +75,20 @@ public record OrderDemand(
     public Line(String id, Item item, long quantity) {
       this(id, item, quantity, true, null);
     }
+  }
+
+  /**
+   * The line with an id.
+   *
+   * @throws NoSuchElementException if there is none
+   */
+  Line line(String lineId) {
+    for (Line line : lines) {
+      if (line.id().equals(lineId)) {
+        return line;
+      }
+    }
+    throw new NoSuchElementException("order " + id + " has no line " + lineId);
   }
 
   public OrderDemand {

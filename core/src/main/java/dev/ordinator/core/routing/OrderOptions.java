@@ -1,15 +1,13 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Ladder.Rung;
+import dev.ordinator.core.routing.PlanTable.Row;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.function.IntToLongFunction;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -31,7 +29,6 @@ final class OrderOptions {
   private final Router router;
   private final Policy policy;
   private final Shelves shelves;
-  private final Map<String, String> skuByLine = new HashMap<>();
   private final List<Option> options = new ArrayList<>();
   private final int consignments;
 
@@ -57,7 +54,6 @@ final class OrderOptions {
     int any = rungs.stream().mapToInt(Rung::maxConsignments).max().orElse(0);
     this.consignments = most == null ? any : Math.min(most, any);
     this.router = new Router(demand, policy, situation);
-    demand.lines().forEach(line -> skuByLine.put(line.id(), line.item().sku()));
     options.add(
         new Option(
             Optional::empty,
@@ -79,10 +75,6 @@ final class OrderOptions {
     return router;
   }
 
-  Map<String, String> skuByLine() {
-    return skuByLine;
-  }
-
   List<Option> all() {
     return options;
   }
@@ -101,7 +93,7 @@ final class OrderOptions {
         new Option(
             () -> Optional.of(choice),
             choice.plan().cost() + policy.rungStep() * choice.rung(),
-            shelves.takes(choice.plan(), skuByLine));
+            shelves.takes(choice.plan(), demand));
     for (int i = 1; i < options.size(); i++) {
       if (options.get(i).takes().same(option.takes())) {
         if (option.value() < options.get(i).value()) {
@@ -119,15 +111,9 @@ final class OrderOptions {
     return listing != null;
   }
 
-  /** The best of all there is, of what is left; empty if that can't be told from what is listed. */
-  Optional<Option> cheapest(IntToLongFunction left) {
-    if (listing == null) {
-      return Optional.empty();
-    }
-    OptionalInt row = listing.cheapest(left);
-    return row.isEmpty()
-        ? Optional.empty()
-        : Optional.of(row.getAsInt() < 0 ? unfilled() : option(row.getAsInt()));
+  /** The best of all there is, of what is left; of an order that {@link #isListed}. */
+  Option cheapest(IntToLongFunction left) {
+    return listed().cheapest(left).map(this::option).orElse(unfilled());
   }
 
   /**
@@ -140,24 +126,36 @@ final class OrderOptions {
   long near(Charges charges, long more, int most) {
     long[] charged = listed().charged(charges);
     long least = Listing.least(charged, unfilled().value());
+    PlanTable table = listed().table();
     for (int row : PlanTable.cheapest(charged, least + more, most)) {
-      option(row);
+      option(new Row(table, row));
     }
     return Math.min(least, listed().unknownFrom());
   }
 
-  private Option option(int row) {
-    PlanTable rows = listed().table();
-    if (ofRow.length < rows.size()) {
-      ofRow = Arrays.copyOf(ofRow, rows.size());
+  private Option option(Row row) {
+    if (row.table() != listed().table()) {
+      Takes takes = row.takes();
+      return options.stream()
+          .filter(o -> o.takes().same(takes))
+          .findFirst()
+          .orElseGet(() -> add(row));
     }
-    Option known = ofRow[row];
+    if (ofRow.length < row.table().size()) {
+      ofRow = Arrays.copyOf(ofRow, row.table().size());
+    }
+    Option known = ofRow[row.number()];
     if (known == null) {
-      known = new Option(() -> Optional.of(rows.choice(row)), rows.value(row), rows.takes(row));
-      ofRow[row] = known;
-      options.add(known);
+      known = add(row);
+      ofRow[row.number()] = known;
     }
     return known;
+  }
+
+  private Option add(Row row) {
+    Option option = new Option(() -> Optional.of(row.choice()), row.value(), row.takes());
+    options.add(option);
+    return option;
   }
 
   private Listing listed() {

@@ -48,7 +48,7 @@ final class Picks {
   /** The best for an order of what others left it. */
   Option onWhatIsLeft(int o) {
     OrderOptions order = orders.get(o);
-    return order.cheapest(this::left).orElseGet(() -> searched(order));
+    return order.isListed() ? order.cheapest(this::left) : searched(order);
   }
 
   private Option searched(OrderOptions order) {

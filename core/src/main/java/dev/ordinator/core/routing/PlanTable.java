@@ -6,6 +6,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.IntToLongFunction;
 import org.jspecify.annotations.Nullable;
 
@@ -60,6 +61,29 @@ final class PlanTable {
 
   int size() {
     return size;
+  }
+
+  /** A plan that is listed. */
+  record Row(PlanTable table, int number) {
+    Choice choice() {
+      return table.choice(number);
+    }
+
+    /** Plan cost + rung step × rung. */
+    long value() {
+      return table.value[number];
+    }
+
+    Takes takes() {
+      return table.takes(number);
+    }
+  }
+
+  /**
+   * @param number negative: none
+   */
+  Optional<Row> row(int number) {
+    return number < 0 ? Optional.empty() : Optional.of(new Row(this, number));
   }
 
   /** Plan cost + rung step × rung. */
@@ -145,14 +169,25 @@ final class PlanTable {
   int cheapest(IntToLongFunction left) {
     int best = -1;
     for (int row = 0; row < size; row++) {
-      if ((best < 0 || isBefore(row, best)) && fits(takes(row), left)) {
+      if ((best < 0 || isBefore(row, best)) && fits(row, left)) {
         best = row;
       }
     }
     return best;
   }
 
-  private static boolean fits(Takes takes, IntToLongFunction left) {
+  /** Whether a plan takes no more than is left. */
+  boolean fits(int row, IntToLongFunction left) {
+    for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
+      Part some = parts.get(part[p]);
+      for (int number : some.numbers()) {
+        if (some.units() > left.applyAsLong(number)) {
+          return false;
+        }
+      }
+    }
+    // parts may take of the same
+    Takes takes = takes(row);
     for (int t = 0; t < takes.what().length; t++) {
       if (takes.units()[t] > left.applyAsLong(takes.what()[t])) {
         return false;
@@ -188,11 +223,21 @@ final class PlanTable {
      * By source and way and line: where in the list the part is that is a unit of it; those of more
      * units follow, up to all of the line. −1: they are not in it. Places stand behind the lines.
      */
-    private final int[][][] first;
+    private final int[] first;
+
+    /** Where those of a source begin. */
+    private final int[] firstOf;
 
     Rows(List<Source> sources) {
       this.sources = sources;
-      this.first = new int[sources.size()][][];
+      this.firstOf = new int[sources.size()];
+      int size = 0;
+      for (int s = 0; s < firstOf.length; s++) {
+        firstOf[s] = size;
+        size += sources.get(s).ways().size() * (basket.size() + 1);
+      }
+      this.first = new int[size];
+      Arrays.fill(first, -1);
     }
 
     @Override
@@ -243,21 +288,15 @@ final class PlanTable {
 
     private int first(int s, Way way, int l) {
       Source source = sources.get(s);
-      if (first[s] == null) {
-        first[s] = new int[source.ways().size()][basket.size() + 1];
-        for (int[] byLine : first[s]) {
-          Arrays.fill(byLine, -1);
-        }
+      int at = firstOf[s] + l;
+      for (int w = 0; source.ways().get(w) != way; w++) {
+        at += basket.size() + 1;
       }
-      int w = 0;
-      while (source.ways().get(w) != way) {
-        w++;
-      }
-      if (first[s][w][l] < 0) {
-        first[s][w][l] = parts.size();
+      if (first[at] < 0) {
+        first[at] = parts.size();
         addParts(source, way, l);
       }
-      return first[s][w][l];
+      return first[at];
     }
 
     private void addParts(Source source, Way way, int l) {

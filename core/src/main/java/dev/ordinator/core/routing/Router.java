@@ -190,7 +190,7 @@ public final class Router {
     }
     List<Offered> offered = new ArrayList<>();
     long upTo = limit + 1;
-    for (EveryPlan plans : plans(rungs, worth)) {
+    for (EveryPlan plans : plans(rungs, allowed(rungs), worth)) {
       Cheapest cheapest = new Cheapest(basket, plans.sources(), policy, limit, most);
       plans.find(limit, effort, cheapest);
       offered.addAll(cheapest.offered());
@@ -219,17 +219,21 @@ public final class Router {
    * @param shelves by whose numbers it is told what plans take
    */
   Listing list(List<Rung> rungs, Shelves shelves, long lessThan) {
-    PlanTable table = new PlanTable(basket, policy, shelves);
-    return new Listing(plans(rungs, Worth.NOTHING), table, lessThan - 1);
+    Collection<List<Allowed>> allowed = allowed(rungs);
+    return new Listing(
+        worth -> plans(rungs, allowed, worth),
+        () -> new PlanTable(basket, policy, shelves),
+        shelves,
+        lessThan - 1);
   }
 
   /** All plans on any rung, by rungs that differ only in consignments and cover. */
-  private List<EveryPlan> plans(List<Rung> rungs, Worth worth) {
+  private List<EveryPlan> plans(List<Rung> rungs, Collection<List<Allowed>> allowed, Worth worth) {
     List<EveryPlan> plans = new ArrayList<>();
-    for (List<Allowed> allowed : allowed(rungs)) {
-      Fill fill = allowed.stream().allMatch(Allowed::whole) ? Fill.WHOLE : Fill.ANY;
-      Known known = known(rungs.get(allowed.getFirst().rung()));
-      plans.add(new EveryPlan(basket, known.sources(), worth, policy, fill, allowed));
+    for (List<Allowed> some : allowed) {
+      Fill fill = some.stream().allMatch(Allowed::whole) ? Fill.WHOLE : Fill.ANY;
+      Known known = known(rungs.get(some.getFirst().rung()));
+      plans.add(new EveryPlan(basket, known.sources(), worth, policy, fill, some));
     }
     return plans;
   }

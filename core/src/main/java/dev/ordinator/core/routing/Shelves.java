@@ -6,6 +6,7 @@ import dev.ordinator.core.routing.Situation.Perishable;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -38,10 +39,15 @@ final class Shelves {
   /**
    * An item at a node.
    *
+   * @param any its number, alone
    * @param lasting numbers by the day to which some lasts; the last there is, for what does not
    *     perish; empty if nothing does
    */
-  private record Stock(Offer offer, int number, NavigableMap<LocalDate, Integer> lasting) {}
+  private record Stock(Offer offer, int[] any, NavigableMap<LocalDate, Integer> lasting) {
+    int number() {
+      return any[0];
+    }
+  }
 
   /**
    * @param demands of the orders that share it
@@ -73,13 +79,14 @@ final class Shelves {
 
   private Stock number(Offer offer) {
     int base = add(offer.sku(), size, offer.available());
-    NavigableMap<LocalDate, Integer> lasting = new TreeMap<>();
-    if (!offer.perishable().isEmpty()) {
-      lasting.put(LocalDate.MAX, 0);
-      offer.perishable().forEach(some -> lasting.put(lastArrival(some), 0));
-      lasting.replaceAll((day, none) -> add(offer.sku(), base, offer.arrivingOn(day)));
+    if (offer.perishable().isEmpty()) {
+      return new Stock(offer, new int[] {base}, Collections.emptyNavigableMap());
     }
-    return new Stock(offer, base, lasting);
+    NavigableMap<LocalDate, Integer> lasting = new TreeMap<>();
+    lasting.put(LocalDate.MAX, 0);
+    offer.perishable().forEach(some -> lasting.put(lastArrival(some), 0));
+    lasting.replaceAll((day, none) -> add(offer.sku(), base, offer.arrivingOn(day)));
+    return new Stock(offer, new int[] {base}, lasting);
   }
 
   private static LocalDate lastArrival(Perishable some) {
@@ -130,7 +137,10 @@ final class Shelves {
     return places.getOrDefault(node, -1);
   }
 
-  Takes takes(Plan plan, Map<String, String> skuByLine) {
+  /**
+   * @param demand of the order that the plan is for
+   */
+  Takes takes(Plan plan, OrderDemand demand) {
     Takes.Sum sum = new Takes.Sum();
     for (PlannedConsignment sent : plan.consignments()) {
       Integer place = places.get(sent.node());
@@ -138,7 +148,7 @@ final class Shelves {
         sum.add(place, 1);
       }
       for (PlannedConsignment.Line line : sent.lines()) {
-        String sku = Objects.requireNonNull(skuByLine.get(line.id()));
+        String sku = demand.line(line.id()).item().sku();
         for (int number : numbers(sent.node(), sku, sent.arrival())) {
           sum.add(number, line.quantity());
         }
@@ -151,11 +161,11 @@ final class Shelves {
   int[] numbers(String node, String sku, LocalDate arrival) {
     Stock some = stock(node, sku);
     if (some.lasting().isEmpty()) {
-      return new int[] {some.number()};
+      return some.any();
     }
     LocalDate needed = some.lasting().ceilingKey(arrival);
     return IntStream.concat(
-            IntStream.of(some.number()),
+            IntStream.of(some.any()),
             some.lasting().headMap(needed, true).values().stream().mapToInt(Integer::intValue))
         .toArray();
   }

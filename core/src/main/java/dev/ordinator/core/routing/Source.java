@@ -9,6 +9,7 @@ import dev.ordinator.core.routing.PlannedConsignment.Cost;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -37,8 +38,8 @@ final class Source {
   private final OrderDemand order;
   private final Basket basket;
   private final Policy policy;
+  private final Situation situation;
   private final List<Way> ways;
-  private final Situation.Offer[] offers;
   private final long[] most;
   private final long[] unitCost;
   private final long costPerConsignment;
@@ -63,22 +64,10 @@ final class Source {
     this.basket = basket;
     this.policy = policy;
     this.handOver = situation.handOver(node);
-    this.offers = new Situation.Offer[basket.items()];
+    this.situation = situation;
+    Situation.Offer[] offers = new Situation.Offer[basket.items()];
     for (int item = 0; item < offers.length; item++) {
-      offers[item] = situation.offer(node.code(), basket.item(item).sku());
-    }
-    this.ways = new ArrayList<>();
-    this.most = new long[offers.length];
-    for (Lane lane : lanes) {
-      LocalDate arrival = situation.arrival(lane, handOver);
-      long daysLate = daysLate(order.arriveBy(), arrival);
-      if (late == Late.ALLOW || daysLate == 0) {
-        long[] byLane = most(lane, arrival);
-        ways.add(new Way(lane, arrival, policy.latePenaltyPerDay() * daysLate, byLane));
-        for (int item = 0; item < most.length; item++) {
-          most[item] = Math.max(most[item], byLane[item]);
-        }
-      }
+      offers[item] = offer(item);
     }
     this.unitCost = new long[offers.length];
     for (int item = 0; item < unitCost.length; item++) {
@@ -86,6 +75,23 @@ final class Source {
           node.handling().perUnit() + offers[item].purchasePrice() - offers[item].clearanceCredit();
     }
     this.costPerConsignment = node.handling().perConsignment();
+    List<Way> allowed = new ArrayList<>(lanes.size());
+    long[] byAny = null;
+    for (Lane lane : lanes) {
+      LocalDate arrival = situation.arrival(lane, handOver);
+      long daysLate = daysLate(order.arriveBy(), arrival);
+      if (late == Late.ALLOW || daysLate == 0) {
+        long[] byLane = most(offers, lane, arrival);
+        if (byAny != null && Arrays.equals(byLane, byAny)) {
+          // mostly the same by all, which then is kept once: a batch has very many
+          byLane = byAny;
+        }
+        allowed.add(new Way(lane, arrival, policy.latePenaltyPerDay() * daysLate, byLane));
+        byAny = byAny == null ? byLane : larger(byAny, byLane);
+      }
+    }
+    this.ways = List.copyOf(allowed);
+    this.most = byAny == null ? new long[offers.length] : byAny;
     this.tariff = new Tariff(ways, basket);
   }
 
@@ -97,7 +103,7 @@ final class Source {
     this.basket = other.basket;
     this.policy = other.policy;
     this.ways = other.ways;
-    this.offers = other.offers;
+    this.situation = other.situation;
     this.most = other.most;
     this.tariff = other.tariff;
     this.unitCost = other.unitCost.clone();
@@ -126,7 +132,22 @@ final class Source {
     return handled && !item.bannedCountries().contains(order.to().country());
   }
 
-  private long[] most(Lane lane, LocalDate arrival) {
+  private static long[] larger(long[] one, long[] other) {
+    if (one == other) {
+      return one;
+    }
+    long[] larger = one.clone();
+    for (int item = 0; item < larger.length; item++) {
+      larger[item] = Math.max(larger[item], other[item]);
+    }
+    return larger;
+  }
+
+  private Situation.Offer offer(int item) {
+    return situation.offer(node.code(), basket.item(item).sku());
+  }
+
+  private long[] most(Situation.Offer[] offers, Lane lane, LocalDate arrival) {
     long[] most = new long[offers.length];
     for (int i = 0; i < most.length; i++) {
       Item item = basket.item(i);
@@ -222,7 +243,7 @@ final class Source {
     List<PlannedConsignment.Line> lines = new ArrayList<>();
     for (int l = 0; l < unitsByLine.length; l++) {
       if (unitsByLine[l] > 0) {
-        Situation.Offer offer = offers[basket.itemOf(l)];
+        Situation.Offer offer = offer(basket.itemOf(l));
         unitsByItem[basket.itemOf(l)] += unitsByLine[l];
         purchase += offer.purchasePrice() * unitsByLine[l];
         clearance += offer.clearanceCredit() * unitsByLine[l];
