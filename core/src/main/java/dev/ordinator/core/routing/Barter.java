@@ -64,9 +64,12 @@ final class Barter {
     }
     this.table = new OptionTable(options);
     this.wanted = new int[orders.size()][];
+    double[] charge = bound.charges().each();
     for (int o = 0; o < wanted.length; o++) {
-      List<Option> all = options.get(o);
-      long[] charged = all.stream().mapToLong(bound.charges()::charged).toArray();
+      long[] charged = new long[table.first(o + 1) - table.first(o)];
+      for (int i = 0; i < charged.length; i++) {
+        charged[i] = (long) table.charged(table.first(o) + i, charge);
+      }
       wanted[o] = PlanTable.cheapest(charged, Long.MAX_VALUE, NEAR);
       for (int w = 0; w < wanted[o].length; w++) {
         wanted[o][w] += table.first(o);
@@ -96,7 +99,6 @@ final class Barter {
     double cooling = StrictMath.pow(COOLER, -1.0 / moves);
     long now = 0;
     long least = 0;
-    int[] best = held.all();
     for (int move = 0; move < moves; move++) {
       int o = random.nextBoolean() && keen.size() > 0 ? keen.any(random) : anyOf(free);
       int some = oneOf(wanted[o]);
@@ -104,12 +106,12 @@ final class Barter {
         now += take(o, some, -warmth * StrictMath.log(1 - random.nextDouble()));
         if (now < least) {
           least = now;
-          held.copy(best);
+          held.mark();
         }
       }
       warmth *= cooling;
     }
-    pick(best);
+    pick(held.marked());
   }
 
   private void pick(int[] best) {

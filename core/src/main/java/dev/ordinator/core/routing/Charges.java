@@ -1,6 +1,7 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Set;
 
@@ -34,6 +35,11 @@ final class Charges implements Worth {
   @Override
   public long place(String node) {
     return of(shelves.ofPlaces(node));
+  }
+
+  /** By number. */
+  double[] each() {
+    return Arrays.stream(charge).asDoubleStream().toArray();
   }
 
   long of(int number) {

@@ -38,7 +38,7 @@ final class Dive {
     this.step = STEP * bound.measure();
     this.served = new Picks(orders, shelves);
     this.left = shelves.have();
-    this.charge = IntStream.range(0, left.length).mapToDouble(bound.charges()::of).toArray();
+    this.charge = bound.charges().each();
     this.open = IntStream.range(0, orders.size()).toArray();
     this.possible = all;
   }

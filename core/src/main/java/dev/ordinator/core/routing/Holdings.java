@@ -23,6 +23,12 @@ final class Holdings {
 
   private final int[] whose;
 
+  /** Orders that were given another option since it was marked, and what they had before. */
+  private int[] changed = new int[64];
+
+  private int[] had = new int[64];
+  private int changes;
+
   /**
    * @param first what each order has at first
    * @param have by number; it is changed
@@ -53,12 +59,22 @@ final class Holdings {
     return option[order];
   }
 
-  int[] all() {
-    return option.clone();
+  /** What they have now can be gone back to: it is {@link #marked}. */
+  void mark() {
+    changes = 0;
   }
 
-  void copy(int[] into) {
-    System.arraycopy(option, 0, into, 0, into.length);
+  /**
+   * What each order had when it was marked.
+   *
+   * @return by order
+   */
+  int[] marked() {
+    int[] marked = option.clone();
+    for (int change = changes - 1; change >= 0; change--) {
+      marked[changed[change]] = had[change];
+    }
+    return marked;
   }
 
   long left(int number) {
@@ -89,6 +105,12 @@ final class Holdings {
 
   /** An order has another option from now on; what is left is not changed by it. */
   void set(int order, int some) {
+    if (changes == changed.length) {
+      changed = Arrays.copyOf(changed, 2 * changes);
+      had = Arrays.copyOf(had, 2 * changes);
+    }
+    changed[changes] = order;
+    had[changes++] = option[order];
     for (int t = 0; t < table.takes(option[order]); t++) {
       int number = table.what(option[order], t);
       int gap = place[firstSlot[order] + t];
