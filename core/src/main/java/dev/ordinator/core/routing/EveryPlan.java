@@ -10,6 +10,9 @@ import org.jspecify.annotations.Nullable;
  * way to divide its lines over nodes, unless what is decided of it already costs too much.
  */
 final class EveryPlan {
+  /** If there are more loads that a source could send, each is worked out whenever it is met. */
+  private static final int FEW_LOADS = 200;
+
   private final Basket basket;
   private final List<Source> sources;
   private final Policy policy;
@@ -44,6 +47,17 @@ final class EveryPlan {
   /** What going that way costs more than the least. */
   private final long[] carriage;
 
+  /** By line, what a unit of it counts in the numbers of loads; 0: there are too many loads. */
+  private final int[] load;
+
+  private final int loads;
+
+  /** By source, the number of the load that it sends: how many units of each line. */
+  private final int[] loadOf;
+
+  /** What is found out of loads, by source and number. */
+  private final @Nullable Going[] going;
+
   private int consignments;
   private long sent;
 
@@ -58,6 +72,14 @@ final class EveryPlan {
    * @param whole whether all must be sent
    */
   record Allowed(int rung, long step, int consignments, boolean whole) {}
+
+  /**
+   * How a load goes.
+   *
+   * @param way null: it can't
+   * @param more what that costs more than the least
+   */
+  private record Going(@Nullable Way way, long more) {}
 
   /** Where the plans go that are found. */
   interface Sink {
@@ -105,6 +127,10 @@ final class EveryPlan {
     this.touched = new int[sources.size()];
     this.ways = new Way[sources.size()];
     this.carriage = new long[sources.size()];
+    this.load = new int[basket.size()];
+    this.loads = numberLoads();
+    this.loadOf = new int[sources.size()];
+    this.going = new Going[sources.size() * loads];
     this.having = new int[basket.items()][];
     for (int item = 0; item < having.length; item++) {
       having[item] = cheapestFirst(item);
@@ -120,6 +146,19 @@ final class EveryPlan {
     for (int depth = bundles.size() - 1; depth >= 0; depth--) {
       leastFrom[depth] = leastFrom[depth + 1] + least(bundles.get(depth));
     }
+  }
+
+  private int numberLoads() {
+    long all = 1;
+    for (int l = 0; l < load.length; l++) {
+      load[l] = (int) all;
+      all *= Math.min(FEW_LOADS, basket.quantity(l)) + 1;
+      if (all > FEW_LOADS) {
+        Arrays.fill(load, 0);
+        return 1;
+      }
+    }
+    return (int) all;
   }
 
   private int[] cheapestFirst(int item) {
@@ -292,6 +331,7 @@ final class EveryPlan {
   private void give(int s, int l, long some) {
     consignments += touched[s]++ == 0 ? 1 : 0;
     ways[s] = null;
+    loadOf[s] += (int) some * load[l];
     units[s][l] += some;
     taken[s][basket.itemOf(l)] += some;
     sent += some;
@@ -300,6 +340,7 @@ final class EveryPlan {
   private void take(int s, int l, long some) {
     consignments -= --touched[s] == 0 ? 1 : 0;
     ways[s] = null;
+    loadOf[s] -= (int) some * load[l];
     units[s][l] -= some;
     taken[s][basket.itemOf(l)] -= some;
     sent -= some;
@@ -324,14 +365,24 @@ final class EveryPlan {
   }
 
   private boolean findWay(int s) {
-    Source source = sources.get(s);
-    long billable = source.billable(units[s]);
-    Way way = source.wayFor(taken[s], billable);
-    if (way == null) {
-      return false;
+    // what one sends is met again with each load of the others
+    int known = s * loads + loadOf[s];
+    Going found = loads > 1 ? going[known] : null;
+    if (found == null) {
+      found = goes(sources.get(s), units[s], taken[s]);
+      going[known] = found;
     }
-    ways[s] = way;
-    carriage[s] = way.lane().rates().carriage(billable) + way.lateness() - source.tariff().least();
-    return true;
+    ways[s] = found.way();
+    carriage[s] = found.more();
+    return found.way() != null;
+  }
+
+  private static Going goes(Source source, long[] byLine, long[] byItem) {
+    long billable = source.billable(byLine);
+    Way way = source.wayFor(byItem, billable);
+    return way == null
+        ? new Going(null, 0)
+        : new Going(
+            way, way.lane().rates().carriage(billable) + way.lateness() - source.tariff().least());
   }
 }
