@@ -2,6 +2,7 @@ package dev.ordinator.bench;
 
 import dev.ordinator.core.routing.BatchRouter;
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.List;
 import org.openjdk.jmh.results.Result;
 import org.openjdk.jmh.runner.Runner;
@@ -14,6 +15,9 @@ import org.openjdk.jmh.runner.options.VerboseMode;
  * answer is from the bound at most: how that grows, measured by JMH, and as a whole command.
  */
 public final class BatchBench {
+  private static final List<Integer> SIZES = List.of(2_500, 5_000, 10_000);
+  private static final int ROUNDS = 5;
+
   private BatchBench() {}
 
   public static void main(String[] args) throws IOException, InterruptedException, RunnerException {
@@ -22,28 +26,37 @@ public final class BatchBench {
     command();
   }
 
+  /** Each size again and again: the least time of each, as whatever else the machine does adds. */
   private static void grow() {
-    Batch.of(2_500, 7).route();
+    List<Batch> batches = SIZES.stream().map(count -> Batch.of(count, 8)).toList();
+    double[] seconds = new double[batches.size()];
+    Arrays.fill(seconds, Double.MAX_VALUE);
+    BatchRouter.Result[] results = new BatchRouter.Result[batches.size()];
+    for (int round = 0; round < ROUNDS; round++) {
+      for (int b = 0; b < batches.size(); b++) {
+        long start = System.nanoTime();
+        results[b] = batches.get(b).route();
+        seconds[b] = Math.min(seconds[b], (System.nanoTime() - start) / 1e9);
+      }
+    }
     System.out.println(
         "| orders | seconds | orders a second | ÷ n·log n of the first | filled | gap |");
     System.out.println("| --- | --- | --- | --- | --- | --- |");
-    double first = 0;
-    for (int count : List.of(2_500, 5_000, 10_000)) {
-      Batch batch = Batch.of(count, 8);
-      long start = System.nanoTime();
-      BatchRouter.Result result = batch.route();
-      double seconds = (System.nanoTime() - start) / 1e9;
-      double perWork = seconds / (count * Math.log(count));
-      first = first == 0 ? perWork : first;
+    for (int b = 0; b < batches.size(); b++) {
+      int count = SIZES.get(b);
       System.out.printf(
           "| %,d | %.2f | %,.0f | %.2f | %,d | %.2f %% |%n",
           count,
-          seconds,
-          count / seconds,
-          perWork / first,
-          result.choices().stream().filter(c -> c.isPresent()).count(),
-          100 * result.gap());
+          seconds[b],
+          count / seconds[b],
+          seconds[b] / work(count) / (seconds[0] / work(SIZES.getFirst())),
+          results[b].choices().stream().filter(c -> c.isPresent()).count(),
+          100 * results[b].gap());
     }
+  }
+
+  private static double work(int count) {
+    return count * Math.log(count);
   }
 
   /** JMH runs them in a fresh machine, again and again. */
