@@ -9,7 +9,6 @@ import com.google.ortools.linearsolver.MPVariable;
 import dev.ordinator.core.routing.OrderOptions.Option;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.Random;
 import java.util.stream.DoubleStream;
 import org.junit.jupiter.api.Test;
@@ -25,10 +24,7 @@ class TuningTest {
     Random random = new Random(31);
     for (int round = 0; round < 20; round++) {
       long[] have = random.longs(THINGS, 1, 4).toArray();
-      List<List<Option>> orders = new ArrayList<>();
-      for (int o = 0; o < ORDERS; o++) {
-        orders.add(options(random));
-      }
+      List<List<Option>> orders = RandomOptions.of(ORDERS, THINGS, random);
       double[] charges = Tuning.tune(new OptionTable(orders), have, new double[THINGS], 600, 200);
       double sum = sum(orders, have, charges);
       double least = linear(orders, have);
@@ -38,21 +34,6 @@ class TuningTest {
           .isLessThanOrEqualTo(least + 0.001)
           .isGreaterThanOrEqualTo(0.99 * least);
     }
-  }
-
-  /** To fill nothing, or to take a unit or two of one or two things. */
-  private static List<Option> options(Random random) {
-    List<Option> options = new ArrayList<>();
-    options.add(new Option(Optional::empty, 5_000, Takes.NOTHING));
-    for (int count = 4 + random.nextInt(5); count > 0; count--) {
-      Takes.Sum takes = new Takes.Sum();
-      takes.add(random.nextInt(THINGS), 1 + random.nextInt(2));
-      if (random.nextBoolean()) {
-        takes.add(random.nextInt(THINGS), 1);
-      }
-      options.add(new Option(Optional::empty, 300 + random.nextInt(600), takes.takes()));
-    }
-    return options;
   }
 
   private static double sum(List<List<Option>> orders, long[] have, double[] charges) {
