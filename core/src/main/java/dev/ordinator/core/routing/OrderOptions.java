@@ -137,7 +137,7 @@ final class OrderOptions {
     if (row.table() != listed().table()) {
       Takes takes = row.takes();
       return options.stream()
-          .filter(o -> o.takes().same(takes))
+          .filter(o -> o.value() <= row.value() && o.takes().same(takes))
           .findFirst()
           .orElseGet(() -> add(row));
     }
