@@ -93,9 +93,7 @@ final class Dive {
     int o = open[wish.at()];
     List<Option> options = orders.get(o).all();
     served.set(o, options.get(possible.name(wish.best()) - all.first(o)));
-    for (int t = 0; t < possible.takes(wish.best()); t++) {
-      left[possible.what(wish.best(), t)] -= possible.units(wish.best(), t);
-    }
+    possible.use(wish.best(), left);
   }
 
   private void keep(int[] waiting) {

@@ -91,16 +91,12 @@ final class Holdings {
 
   /** What an option takes is left to others no more. */
   void use(int some) {
-    for (int t = 0; t < table.takes(some); t++) {
-      left[table.what(some, t)] -= table.units(some, t);
-    }
+    table.use(some, left);
   }
 
   /** What an option takes is left again. */
   void free(int some) {
-    for (int t = 0; t < table.takes(some); t++) {
-      left[table.what(some, t)] += table.units(some, t);
-    }
+    table.free(some, left);
   }
 
   /** An order has another option from now on; what is left is not changed by it. */

@@ -131,6 +131,20 @@ final class OptionTable {
     return true;
   }
 
+  /** Takes what an option takes from what is left, by number. */
+  void use(int option, long[] left) {
+    for (int cell = row[option] + 1; cell < row[option + 1]; cell += 2) {
+      left[(int) cells[cell]] -= cells[cell + 1];
+    }
+  }
+
+  /** Gives it back. */
+  void free(int option, long[] left) {
+    for (int cell = row[option] + 1; cell < row[option + 1]; cell += 2) {
+      left[(int) cells[cell]] += cells[cell + 1];
+    }
+  }
+
   double charged(int option, double[] charge) {
     double charged = value(option);
     for (int cell = row[option] + 1; cell < row[option + 1]; cell += 2) {

@@ -36,7 +36,7 @@ final class Picks {
   }
 
   /** What is left of what has a number. */
-  long left(int number) {
+  private long left(int number) {
     return shelves.have(number) - taken[number];
   }
 

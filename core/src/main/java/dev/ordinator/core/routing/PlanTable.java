@@ -86,11 +86,6 @@ final class PlanTable {
     return number < 0 ? Optional.empty() : Optional.of(new Row(this, number));
   }
 
-  /** Plan cost + rung step × rung. */
-  long value(int row) {
-    return value[row];
-  }
-
   Choice choice(int row) {
     List<Source> sources = new ArrayList<>();
     List<long[]> sent = new ArrayList<>();
