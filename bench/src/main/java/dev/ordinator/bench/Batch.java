@@ -24,7 +24,6 @@ import java.util.Random;
 /** Orders that share scarce stock. */
 record Batch(List<Order> orders, Situation situation) {
   private static final int NODES = 25;
-  private static final int ITEMS = 5_000;
   private static final Ladder LADDER =
       new Ladder(
           "bench",
@@ -33,15 +32,20 @@ record Batch(List<Order> orders, Situation situation) {
               new Rung("two", NodeFilter.ALL, 2, Cover.WHOLE, Late.ALLOW),
               new Rung("any", NodeFilter.ALL, 2, Cover.MOST, Late.ALLOW)));
 
+  /** 10,000 orders of 5,000 items. */
+  static Batch tenThousand(int seed) {
+    return of(10_000, 5_000, seed);
+  }
+
   /**
    * Orders of one to three lines, most of one unit; some items sell far more than others. Each item
    * lies at ten nodes, a fifth more of it than is likely to be asked for: of many there is too
    * little, and of most too little where it would be cheapest.
    */
-  static Batch of(int count, int seed) {
+  static Batch of(int count, int itemCount, int seed) {
     Random random = new Random(seed);
     Network network = RouteBench.network(NODES, random);
-    List<Item> items = RouteBench.items(ITEMS, random);
+    List<Item> items = RouteBench.items(itemCount, random);
     List<Order> orders = new ArrayList<>();
     for (int o = 0; o < count; o++) {
       orders.add(new Order(order("B" + o, items, random), LADDER, 1));
@@ -60,7 +64,8 @@ record Batch(List<Order> orders, Situation situation) {
     for (int lines = 1 + random.nextInt(3); wanted.size() < lines; ) {
       double popular = random.nextDouble();
       int draw = random.nextInt(20);
-      wanted.put(items.get((int) (ITEMS * popular * popular)), draw == 0 ? 3L : draw < 5 ? 2L : 1L);
+      wanted.put(
+          items.get((int) (items.size() * popular * popular)), draw == 0 ? 3L : draw < 5 ? 2L : 1L);
     }
     List<OrderDemand.Line> lines = new ArrayList<>();
     wanted.forEach(
@@ -71,9 +76,9 @@ record Batch(List<Order> orders, Situation situation) {
   private static List<Offer> offers(int count, Network network, List<Item> items, Random random) {
     List<Offer> offers = new ArrayList<>();
     List<String> nodes = new ArrayList<>(network.nodes().stream().map(Node::code).toList());
-    for (int i = 0; i < ITEMS; i++) {
+    for (int i = 0; i < items.size(); i++) {
       // the share of item i, as popular² is spread
-      double share = Math.sqrt((i + 1.0) / ITEMS) - Math.sqrt((double) i / ITEMS);
+      double share = Math.sqrt((i + 1.0) / items.size()) - Math.sqrt((double) i / items.size());
       double expected = count * 2 * 1.3 * share;
       Collections.shuffle(nodes, random);
       long units = Math.round(1.2 * expected + random.nextGaussian() * Math.sqrt(expected));

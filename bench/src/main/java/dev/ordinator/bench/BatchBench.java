@@ -4,6 +4,8 @@ import dev.ordinator.core.routing.BatchRouter;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
 import org.openjdk.jmh.results.Result;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.RunnerException;
@@ -15,20 +17,25 @@ import org.openjdk.jmh.runner.options.VerboseMode;
  * answer is from the bound at most: how that grows, measured by JMH, and as a whole command.
  */
 public final class BatchBench {
-  private static final List<Integer> SIZES = List.of(2_500, 5_000, 10_000);
-  private static final int ROUNDS = 5;
+  private static final int[] SIZES = {2_500, 5_000, 10_000, 20_000};
+  private static final int ROUNDS = 4;
+  private static final int SEED = 8;
 
   private BatchBench() {}
 
   public static void main(String[] args) throws IOException, InterruptedException, RunnerException {
-    grow();
+    System.out.println("The orders alone grow: for each item there are as many at any size.\n");
+    grow(count -> Batch.of(count, count / 2, SEED));
+    System.out.println(
+        "\n5,000 items at any size: of more orders, each finds its items at more of the nodes.\n");
+    grow(count -> Batch.of(count, 5_000, SEED));
     again();
     command();
   }
 
   /** Each size again and again: the least time of each, as whatever else the machine does adds. */
-  private static void grow() {
-    List<Batch> batches = SIZES.stream().map(count -> Batch.of(count, 8)).toList();
+  private static void grow(IntFunction<Batch> sized) {
+    List<Batch> batches = IntStream.of(SIZES).mapToObj(sized).toList();
     double[] seconds = new double[batches.size()];
     Arrays.fill(seconds, Double.MAX_VALUE);
     BatchRouter.Result[] results = new BatchRouter.Result[batches.size()];
@@ -42,14 +49,13 @@ public final class BatchBench {
     System.out.println(
         "| orders | seconds | orders a second | ÷ n·log n of the first | filled | gap |");
     System.out.println("| --- | --- | --- | --- | --- | --- |");
-    for (int b = 0; b < batches.size(); b++) {
-      int count = SIZES.get(b);
+    for (int b = 0; b < SIZES.length; b++) {
       System.out.printf(
           "| %,d | %.2f | %,.0f | %.2f | %,d | %.2f %% |%n",
-          count,
+          SIZES[b],
           seconds[b],
-          count / seconds[b],
-          seconds[b] / work(count) / (seconds[0] / work(SIZES.getFirst())),
+          SIZES[b] / seconds[b],
+          seconds[b] / work(SIZES[b]) / (seconds[0] / work(SIZES[0])),
           results[b].choices().stream().filter(c -> c.isPresent()).count(),
           100 * results[b].gap());
     }
@@ -68,19 +74,18 @@ public final class BatchBench {
             .build();
     Result<?> result = new Runner(options).runSingle().getPrimaryResult();
     System.out.printf(
-        "%nJMH, %,d orders, %d runs: %.2f ± %.2f s (99.9 %%), %,.0f orders a second%n",
-        TenThousandOrders.COUNT,
+        "%nJMH, 10,000 orders, %d runs: %.2f ± %.2f s (99.9 %%), %,.0f orders a second%n",
         result.getSampleCount(),
         result.getScore(),
         result.getScoreError(),
-        TenThousandOrders.COUNT / result.getScore());
+        10_000 / result.getScore());
   }
 
   /** {@code ./ordinator plan}, from its start to its end. */
   private static void command() throws IOException, InterruptedException {
-    PlanRun run = PlanRun.of(Batch.of(TenThousandOrders.COUNT, 8));
+    PlanRun run = PlanRun.of(Batch.tenThousand(SEED));
     System.out.printf(
-        "%n./ordinator plan, %,d orders: %.2f s in all, %.2f s for reading and routing, gap %.2f %%%n",
-        TenThousandOrders.COUNT, run.inAll(), run.solving(), 100 * run.gap());
+        "%n./ordinator plan, 10,000 orders: %.2f s in all, %.2f s for reading and routing, gap %.2f %%%n",
+        run.inAll(), run.solving(), 100 * run.gap());
   }
 }

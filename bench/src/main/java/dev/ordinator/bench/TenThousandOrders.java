@@ -22,9 +22,7 @@ import org.openjdk.jmh.annotations.Warmup;
     value = 1,
     jvmArgsAppend = {"-XX:+UseSerialGC", "-Xmx1g"})
 public class TenThousandOrders {
-  static final int COUNT = 10_000;
-
-  private final Batch batch = Batch.of(COUNT, 8);
+  private final Batch batch = Batch.tenThousand(8);
 
   @Benchmark
   public BatchRouter.Result route() {

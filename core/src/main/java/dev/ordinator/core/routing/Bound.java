@@ -29,7 +29,7 @@ final class Bound {
   /** The first steps of charges, as parts of what an order costs alone: by item, then each. */
   private static final double STEP_BY_ITEM = 0.6;
 
-  private static final double STEP = 0.25;
+  private static final double STEP = 0.5;
 
   /** From pass to pass, as more is known, charges are moved less far; and in the end little. */
   private static final double SHORTER = 0.8;
