@@ -2843,7 +2843,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Returns, newest first */
+        /** Returns, by when they were opened */
         get: operations["list"];
         put?: never;
         post?: never;
@@ -2860,7 +2860,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Returns as CSV, newest first */
+        /** Returns as CSV, by when they were opened */
         get: operations["csv_3"];
         put?: never;
         post?: never;
@@ -12089,6 +12089,7 @@ export interface operations {
             query?: {
                 pile?: "AWAITED" | "OWED" | "PAYING" | "ENDED" | "ALL";
                 search?: string;
+                sort?: "NEWEST" | "OLDEST";
                 after?: number;
             };
             header?: never;
@@ -12113,6 +12114,7 @@ export interface operations {
             query?: {
                 pile?: "AWAITED" | "OWED" | "PAYING" | "ENDED" | "ALL";
                 search?: string;
+                sort?: "NEWEST" | "OLDEST";
             };
             header?: never;
             path?: never;

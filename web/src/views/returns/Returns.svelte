@@ -23,19 +23,26 @@
     ['ENDED', 'Ended']
   ] as const;
   type Pile = (typeof PILES)[number][0];
+  const SORTS = [
+    ['NEWEST', 'newest first'],
+    ['OLDEST', 'oldest first']
+  ] as const;
+  type Sort = (typeof SORTS)[number][0];
   const id = $derived(params.id ? Number(params.id) : undefined);
   const pile = $derived((param('pile') || 'ALL') as Pile);
   const search = $derived(param('search'));
+  const sort = $derived((param('sort') || 'NEWEST') as Sort);
   const query = createInfiniteQuery(() => ({
-    queryKey: ['returns', pile, search],
+    queryKey: ['returns', pile, search, sort],
     queryFn: ({ pageParam }) =>
-      get(api.GET('/api/returns', { params: { query: { pile, search, after: pageParam } } })),
+      get(api.GET('/api/returns', { params: { query: { pile, search, sort, after: pageParam } } })),
     initialPageParam: undefined as number | undefined,
     getNextPageParam: (last) => (last.part.next ? Number(last.part.next) : undefined),
     placeholderData: keepPreviousData
   }));
   const rows = $derived(query.data?.pages.flatMap((p) => p.part.rows) ?? []);
   const counts = $derived(query.data?.pages[0]?.counts ?? {});
+  const csv = $derived(`/api/returns.csv?${new URLSearchParams({ pile, search, sort })}`);
   const owed = $derived(counts['OWED'] ?? 0);
   const columns = $derived(id ? 3 : 7);
   const at = $derived(rows.findIndex((r) => r.id === id));
@@ -70,19 +77,12 @@
 </script>
 
 <div class="flex min-h-0 flex-1">
-  <section class="flex min-w-0 flex-1 flex-col" aria-label="Returns">
+  <section class="flex min-w-0 flex-1 flex-col">
     <header class="flex flex-wrap items-baseline gap-x-3 px-4 pt-3 pb-2">
       <h1>{plural(counts['AWAITED'] ?? 0, 'return')} to come</h1>
       {#if owed}<span class="font-semibold text-madder"
           >{count(owed)} came, and nothing is said of the money</span
         >{/if}
-      <span class="ms-auto"
-        ><a
-          class="text-verdigris hover:underline"
-          href="/api/returns.csv?pile={pile}&search={encodeURIComponent(search)}"
-          download>CSV</a
-        ></span
-      >
     </header>
     <div class="flex flex-wrap items-center gap-2 px-4 pb-2">
       {#each PILES as [key, name] (key)}
@@ -97,6 +97,15 @@
         >
       {/each}
       <Search label="Find returns" placeholder="RMA, order or buyer" />
+      <select
+        class="field ms-auto h-7 py-0 ps-2 pe-7"
+        aria-label="Order of the list"
+        value={sort}
+        onchange={(event) => setParams({ sort: event.currentTarget.value })}
+      >
+        {#each SORTS as [key, name] (key)}<option value={key}>{name}</option>{/each}
+      </select>
+      <a class="text-verdigris hover:underline" href={csv} download>CSV</a>
     </div>
     <div
       bind:this={scroller}
@@ -104,12 +113,12 @@
       onscroll={(event) => (top = event.currentTarget.scrollTop)}
       class="min-h-0 flex-1 overflow-auto border-t border-line"
       role="region"
-      aria-label="Returns, newest first"
+      aria-label="Returns"
     >
       <table class="w-full table-fixed" aria-rowcount={rows.length}>
         <colgroup
           ><col class={id ? '' : 'w-[210px]'} />{#if !id}<col />{/if}<col
-            class={id ? 'w-[140px]' : 'w-[164px]'}
+            class={id ? 'w-[140px]' : 'w-[196px]'}
           />{#if !id}<col class="w-[84px]" /><col class="w-[150px]" /><col class="w-[150px]" />{/if}<col
             class="w-[92px]"
           />

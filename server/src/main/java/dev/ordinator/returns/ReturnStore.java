@@ -32,6 +32,7 @@ import java.util.List;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 
 /** Returns, and what was sent that may come back. */
@@ -53,6 +54,12 @@ class ReturnStore {
 
   ReturnStore(DSLContext db) {
     this.db = db;
+  }
+
+  /** By when they were opened. */
+  enum Sort {
+    NEWEST,
+    OLDEST
   }
 
   /** Heaps of returns, by what is to be done with them. */
@@ -203,20 +210,18 @@ class ReturnStore {
   }
 
   List<ReturnCard> byId(long id) {
-    return cards(RMA.ID.eq(id), 1);
+    return cards(RMA.ID.eq(id), Sort.NEWEST, 1);
   }
 
   List<ReturnCard> ofOrder(long orderId) {
-    return cards(RMA.ORDER_ID.eq(orderId), Integer.MAX_VALUE);
+    return cards(RMA.ORDER_ID.eq(orderId), Sort.NEWEST, Integer.MAX_VALUE);
   }
 
   /**
-   * Newest first.
-   *
    * @param search the beginning of a return's or an order's number, or of the buyer's name
-   * @param before those with a smaller id only
+   * @param after the id of the one that those wanted follow; null: from the first on
    */
-  List<ReturnCard> list(Pile pile, String search, long before, int limit) {
+  List<ReturnCard> list(Pile pile, String search, Sort sort, @Nullable Long after, int limit) {
     Condition found =
         search.isBlank()
             ? noCondition()
@@ -224,7 +229,9 @@ class ReturnStore {
                 .startsWith(search.strip())
                 .or(SALES_ORDER.NUMBER.startsWith(search.strip()))
                 .or(SALES_ORDER.BUYER_NAME.startsWith(search.strip()));
-    return cards(in(pile).and(found).and(RMA.ID.lt(before)), limit);
+    Condition behind =
+        after == null ? noCondition() : sort == Sort.NEWEST ? RMA.ID.lt(after) : RMA.ID.gt(after);
+    return cards(in(pile).and(found).and(behind), sort, limit);
   }
 
   int count(Pile pile) {
@@ -241,7 +248,18 @@ class ReturnStore {
     };
   }
 
-  private List<ReturnCard> cards(Condition which, int limit) {
+  private List<ReturnCard> cards(Condition which, Sort sort, int limit) {
+    var order = sort == Sort.NEWEST ? RMA.ID.desc() : RMA.ID.asc();
+    // which they are is asked first, or the rest is worked out for all that there are
+    var wanted =
+        select(RMA.ID)
+            .from(RMA)
+            .join(SALES_ORDER)
+            .on(SALES_ORDER.ID.eq(RMA.ORDER_ID))
+            .where(which)
+            .orderBy(order)
+            .limit(limit)
+            .asTable("wanted");
     var units = field(select(sum(RMA_LINE.UNITS)).from(RMA_LINE).where(RMA_LINE.RMA_ID.eq(RMA.ID)));
     var came =
         field(
@@ -289,7 +307,9 @@ class ReturnStore {
             REFUND.STATE,
             coalesce(REFUND.AMOUNT, 0L),
             SALES_ORDER.CURRENCY)
-        .from(RMA)
+        .from(wanted)
+        .join(RMA)
+        .on(RMA.ID.eq(wanted.field(RMA.ID)))
         .join(SALES_ORDER)
         .on(SALES_ORDER.ID.eq(RMA.ORDER_ID))
         .join(CHANNEL)
@@ -298,9 +318,7 @@ class ReturnStore {
         .on(NODE.ID.eq(RMA.NODE_ID))
         .leftJoin(REFUND)
         .on(REFUND.ID.eq(refund))
-        .where(which)
-        .orderBy(RMA.ID.desc())
-        .limit(limit)
+        .orderBy(order)
         .fetch(r ->
             new ReturnCard(
                 r.value1(),

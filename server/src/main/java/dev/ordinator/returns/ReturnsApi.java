@@ -7,6 +7,7 @@ import dev.ordinator.returns.ReturnStore.Arrival;
 import dev.ordinator.returns.ReturnStore.Line;
 import dev.ordinator.returns.ReturnStore.Pile;
 import dev.ordinator.returns.ReturnStore.Sent;
+import dev.ordinator.returns.ReturnStore.Sort;
 import dev.ordinator.returns.Returns.Part;
 import dev.ordinator.returns.Returns.Wish;
 import dev.ordinator.stock.CameBack;
@@ -21,6 +22,7 @@ import java.util.Map;
 import java.util.Set;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -50,7 +52,7 @@ class ReturnsApi {
     this.cameBack = cameBack;
   }
 
-  /** How many returns there are of each pile, and some of one of them, newest first. */
+  /** How many returns there are of each pile, and some of one of them. */
   record ReturnList(Map<Pile, Integer> counts, Slice<ReturnCard> part) {}
 
   /**
@@ -88,12 +90,13 @@ class ReturnsApi {
 
   record Closing(String why) {}
 
-  @Operation(summary = "Returns, newest first")
+  @Operation(summary = "Returns, by when they were opened")
   @GetMapping("/api/returns")
   ReturnList list(
       @RequestParam(defaultValue = "ALL") Pile pile,
       @RequestParam(defaultValue = "") String search,
-      @RequestParam(defaultValue = "" + Long.MAX_VALUE) long after) {
+      @RequestParam(defaultValue = "NEWEST") Sort sort,
+      @RequestParam(required = false) @Nullable Long after) {
     Map<Pile, Integer> counts = new EnumMap<>(Pile.class);
     for (Pile each : Pile.values()) {
       counts.put(each, store.count(each));
@@ -101,13 +104,17 @@ class ReturnsApi {
     return new ReturnList(
         counts,
         Slice.of(
-            store.list(pile, search, after, PAGE + 1), PAGE, card -> Long.toString(card.id())));
+            store.list(pile, search, sort, after, PAGE + 1),
+            PAGE,
+            card -> Long.toString(card.id())));
   }
 
-  @Operation(summary = "Returns as CSV, newest first")
+  @Operation(summary = "Returns as CSV, by when they were opened")
   @GetMapping(value = "/api/returns.csv", produces = "text/csv")
   ResponseEntity<String> csv(
-      @RequestParam(defaultValue = "ALL") Pile pile, @RequestParam(defaultValue = "") String search)
+      @RequestParam(defaultValue = "ALL") Pile pile,
+      @RequestParam(defaultValue = "") String search,
+      @RequestParam(defaultValue = "NEWEST") Sort sort)
       throws IOException {
     StringWriter text = new StringWriter();
     try (CSVPrinter csv = new CSVPrinter(text, CSVFormat.EXCEL)) {
@@ -124,7 +131,7 @@ class ReturnsApi {
           "opened at",
           "refund",
           "currency");
-      for (ReturnCard r : store.list(pile, search, Long.MAX_VALUE, MOST_IN_FILE)) {
+      for (ReturnCard r : store.list(pile, search, sort, null, MOST_IN_FILE)) {
         csv.printRecord(
             r.number(),
             r.orderNumber(),

@@ -173,6 +173,23 @@ class ReturnsTest {
     assertThat(list("ENDED", number)).containsExactly(number);
   }
 
+  @Test
+  void returnsAreListedFromEitherEnd() {
+    long order = sent("RT7", "TOOL-J", 2);
+    JsonNode first = open(order, 1);
+    JsonNode second = open(order, 1);
+    String of = here.order("RT7").path("number").asString();
+    String one = first.path("number").asString();
+    String other = second.path("number").asString();
+    assertThat(list("ALL", of)).containsExactly(other, one);
+    assertThat(list("ALL", of + "&after=" + second.path("id").asLong())).containsExactly(one);
+    String oldest = of + "&sort=OLDEST";
+    assertThat(list("ALL", oldest)).containsExactly(one, other);
+    assertThat(list("ALL", oldest + "&after=" + first.path("id").asLong())).containsExactly(other);
+    post(first, "call-off");
+    post(second, "call-off");
+  }
+
   private static long sent(String ref, String sku, long units) {
     here.world().shop().place(Sample.order(ref, sku, units));
     long id = here.awaitStage(ref, "RELEASED").path("id").asLong();
