@@ -26,9 +26,14 @@
   );
   let explode = $state<Explode>(before.explode ?? 'AT_ROUTING');
   let pricing = $state<NonNullable<KitSheet['pricing']>>(before.pricing ?? 'BY_LIST_PRICE');
+  let added = $state<object>();
   let wrong = $state<Problem>();
   const path = $derived({ params: { path: { id } } });
 
+  function add() {
+    parts.push(blank());
+    added = parts.at(-1);
+  }
   async function attempt(what: Promise<unknown>, done: string) {
     try {
       await what;
@@ -64,11 +69,12 @@
       {#each parts as part, i (part)}
         <KitPartRow
           bind:part={parts[i]!}
+          isNew={part === added}
           wrong={wrong?.field?.startsWith(`parts[${i}]`) ? wrong.message : ''}
           onremove={() => (parts = parts.filter((p) => p !== part))}
         />
       {/each}
-      <Button small onclick={() => (parts = [...parts, blank()])}>Another component</Button>
+      <Button small onclick={add}>Another component</Button>
     </div>
     <label class="block text-soft"
       >Taken apart

@@ -4,12 +4,16 @@
 
   interface Props {
     part: { sku: string; quantity: number; choice: string; label: string };
+    isNew: boolean;
     wrong: string;
     onremove: () => void;
   }
-  let { part = $bindable(), wrong, onremove }: Props = $props();
+  let { part = $bindable(), isNew, wrong, onremove }: Props = $props();
 
   const id = $props.id();
+  const focused = (input: HTMLInputElement) => {
+    if (isNew) input.focus();
+  };
   const found = createQuery(() => ({
     queryKey: ['kit-part', part.sku],
     queryFn: () => get(api.GET('/api/stock', { params: { query: { search: part.sku } } })),
@@ -27,6 +31,7 @@
       aria-label="Component"
       list={id}
       bind:value={part.sku}
+      {@attach focused}
       autocomplete="off"
     /><span class="truncate text-xs text-soft">{item?.name ?? ''}</span></span
   >

@@ -114,7 +114,7 @@ class Answers {
     <!doctype html><html lang="en"><head><meta charset="utf-8">
     <meta name="viewport" content="width=device-width"><title>%s</title><style>
     body{max-width:34rem;margin:3rem auto;padding:0 1rem;font:1.05rem/1.5 system-ui,sans-serif;
-    background:#faf8f3;color:#1f2b2a}h1{font-size:1.4rem}
+    background:#faf8f3;color:#1f2b2a}h1{font-size:1.4rem}b{white-space:nowrap}
     button{display:block;width:100%%;margin:.6rem 0;padding:.7rem 1rem;font:inherit;text-align:left;
     border:1px solid #1e6f63;border-radius:4px;background:#fff;color:#1e6f63;cursor:pointer}
     button:focus-visible{outline:3px solid #1e6f63;outline-offset:2px}
