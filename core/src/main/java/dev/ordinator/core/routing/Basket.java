@@ -237,16 +237,29 @@ final class Basket {
    * @param units by node and line; a node that sends nothing is left out
    */
   Plan plan(List<Source> set, long[][] units, Policy policy) {
+    List<PlannedConsignment> consignments = consignments(set, units);
+    List<PlannedConsignment.Line> unfilled = unfilled(units);
+    long cost = policy.splitPenalty() * Math.max(0, consignments.size() - 1);
+    for (PlannedConsignment sent : consignments) {
+      cost += sent.cost().total();
+    }
+    for (PlannedConsignment.Line line : unfilled) {
+      cost += policy.unfilledPenaltyPerUnit() * line.quantity();
+    }
+    return new Plan(consignments, unfilled, cost);
+  }
+
+  private static List<PlannedConsignment> consignments(List<Source> set, long[][] units) {
     List<PlannedConsignment> consignments = new ArrayList<>();
     for (int s = 0; s < units.length; s++) {
       if (isSomething(units[s])) {
         consignments.add(set.get(s).consignment(units[s]));
       }
     }
-    long cost = policy.splitPenalty() * Math.max(0, consignments.size() - 1);
-    for (PlannedConsignment sent : consignments) {
-      cost += sent.cost().total();
-    }
+    return consignments;
+  }
+
+  private List<PlannedConsignment.Line> unfilled(long[][] units) {
     List<PlannedConsignment.Line> unfilled = new ArrayList<>();
     for (int l = 0; l < lines.size(); l++) {
       long left = lines.get(l).quantity();
@@ -255,10 +268,9 @@ final class Basket {
       }
       if (left > 0) {
         unfilled.add(new PlannedConsignment.Line(lines.get(l).id(), left));
-        cost += policy.unfilledPenaltyPerUnit() * left;
       }
     }
-    return new Plan(consignments, unfilled, cost);
+    return unfilled;
   }
 
   private static boolean isSomething(long[] units) {

@@ -111,17 +111,8 @@ final class EveryPlan {
     this.allowed = allowed;
     this.maxConsignments = allowed.stream().mapToInt(Allowed::consignments).max().orElse(0);
     this.bundles = basket.bundles();
-    this.unitCost = new long[sources.size()][basket.items()];
-    this.begin = new long[sources.size()];
-    for (int s = 0; s < begin.length; s++) {
-      Source source = sources.get(s);
-      String node = source.node().code();
-      for (int item = 0; item < basket.items(); item++) {
-        long others = source.most(item) > 0 ? worth.unit(node, basket.item(item).sku()) : 0;
-        unitCost[s][item] = source.unitCost(item) + others - fill.saves(policy);
-      }
-      begin[s] = source.costPerConsignment() + worth.place(node) + source.tariff().least();
-    }
+    this.unitCost = unitCosts(worth);
+    this.begin = begin(worth);
     this.units = new long[sources.size()][basket.size()];
     this.taken = new long[sources.size()][basket.items()];
     this.touched = new int[sources.size()];
@@ -131,21 +122,59 @@ final class EveryPlan {
     this.loads = numberLoads();
     this.loadOf = new int[sources.size()];
     this.going = new Going[sources.size() * loads];
-    this.having = new int[basket.items()][];
-    for (int item = 0; item < having.length; item++) {
-      having[item] = cheapestFirst(item);
-    }
-    this.unitsBefore = new long[bundles.size() + 1];
-    for (int depth = 0; depth < bundles.size(); depth++) {
-      unitsBefore[depth + 1] = unitsBefore[depth];
-      for (int l : bundles.get(depth)) {
-        unitsBefore[depth + 1] += basket.quantity(l);
+    this.having = having();
+    this.unitsBefore = unitsBefore();
+    this.leastFrom = leastFrom();
+  }
+
+  private long[][] unitCosts(Worth worth) {
+    long[][] costs = new long[sources.size()][basket.items()];
+    for (int s = 0; s < costs.length; s++) {
+      Source source = sources.get(s);
+      for (int item = 0; item < costs[s].length; item++) {
+        boolean has = source.most(item) > 0;
+        long others = has ? worth.unit(source.node().code(), basket.item(item).sku()) : 0;
+        costs[s][item] = source.unitCost(item) + others - fill.saves(policy);
       }
     }
-    this.leastFrom = new long[bundles.size() + 1];
-    for (int depth = bundles.size() - 1; depth >= 0; depth--) {
-      leastFrom[depth] = leastFrom[depth + 1] + least(bundles.get(depth));
+    return costs;
+  }
+
+  private long[] begin(Worth worth) {
+    long[] costs = new long[sources.size()];
+    for (int s = 0; s < costs.length; s++) {
+      Source source = sources.get(s);
+      long place = worth.place(source.node().code());
+      costs[s] = source.costPerConsignment() + place + source.tariff().least();
     }
+    return costs;
+  }
+
+  private int[][] having() {
+    int[][] nodes = new int[basket.items()][];
+    for (int item = 0; item < nodes.length; item++) {
+      nodes[item] = cheapestFirst(item);
+    }
+    return nodes;
+  }
+
+  private long[] unitsBefore() {
+    long[] before = new long[bundles.size() + 1];
+    for (int depth = 0; depth < bundles.size(); depth++) {
+      before[depth + 1] = before[depth];
+      for (int l : bundles.get(depth)) {
+        before[depth + 1] += basket.quantity(l);
+      }
+    }
+    return before;
+  }
+
+  private long[] leastFrom() {
+    long[] least = new long[bundles.size() + 1];
+    for (int depth = bundles.size() - 1; depth >= 0; depth--) {
+      least[depth] = least[depth + 1] + least(bundles.get(depth));
+    }
+    return least;
   }
 
   private int numberLoads() {

@@ -4,6 +4,7 @@ import com.google.ortools.Loader;
 import com.google.ortools.sat.BoolVar;
 import com.google.ortools.sat.CpModel;
 import com.google.ortools.sat.CpSolver;
+import com.google.ortools.sat.CpSolverStatus;
 import com.google.ortools.sat.LinearExpr;
 import com.google.ortools.sat.LinearExprBuilder;
 import com.google.ortools.sat.Literal;
@@ -39,6 +40,8 @@ final class ConstraintSolver {
       for (PlainBatch.Way way : some) {
         BoolVar chosen = model.newBoolVar("");
         choices.add(chosen);
+        // it begins with nothing filled, so that it has an answer however slow the machine is
+        model.addHint(chosen, way.takes().isEmpty() ? 1 : 0);
         cost.addTerm(chosen, way.value());
         way.takes()
             .forEach((what, units) ->
@@ -53,8 +56,11 @@ final class ConstraintSolver {
     });
     model.minimize(cost);
     CpSolver solver = new CpSolver();
-    solver.getParameters().setNumWorkers(2).setMaxTimeInSeconds(8);
-    solver.solve(model);
+    solver.getParameters().setNumWorkers(2).setMaxTimeInSeconds(10);
+    CpSolverStatus status = solver.solve(model);
+    if (status != CpSolverStatus.OPTIMAL && status != CpSolverStatus.FEASIBLE) {
+      throw new IllegalStateException("CP-SAT has no answer: " + status);
+    }
     return new Answer(solver.objectiveValue(), solver.bestObjectiveBound());
   }
 }
