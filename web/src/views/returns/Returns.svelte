@@ -117,11 +117,9 @@
     >
       <table class="w-full table-fixed" aria-rowcount={rows.length}>
         <colgroup
-          ><col class={id ? '' : 'w-[210px]'} />{#if !id}<col />{/if}<col
-            class={id ? 'w-[140px]' : 'w-[196px]'}
-          />{#if !id}<col class="w-[84px]" /><col class="w-[150px]" /><col class="w-[150px]" />{/if}<col
-            class="w-[92px]"
-          />
+          ><col class={id ? '' : 'w-[210px]'} />{#if !id}<col />{/if}<col class="w-[196px]" />{#if !id}<col
+              class="w-[84px]"
+            /><col class="w-[150px]" /><col class="w-[150px]" />{/if}<col class="w-[92px]" />
         </colgroup>
         <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]"
           ><tr style:height="{HEAD}px"
