@@ -62,6 +62,8 @@ final class CaseReader {
           .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
           .build();
 
+  private static final long MOST_UNITS = 1_000_000_000;
+
   private final Map<String, Item> items = new LinkedHashMap<>();
   private final Map<String, Integer> places = new HashMap<>();
   private final Set<String> nodes = new HashSet<>();
@@ -273,6 +275,9 @@ final class CaseReader {
   private OrderDemand.Line line(Place at, CaseLine l, Set<String> ids) {
     isNew(at.of("id"), must(at.of("id"), l.id()), ids);
     isThere(at.of("sku"), must(at.of("sku"), l.sku()), items.keySet());
+    if (must(at.of("quantity"), l.quantity()) > MOST_UNITS) {
+      throw new CaseError(at.of("quantity").toString(), "1 to %,d units".formatted(MOST_UNITS));
+    }
     return at(
         at.of("quantity"),
         () ->

@@ -118,6 +118,7 @@ class PlanningTest {
         "\"available\": 12            | \"available\": -1        | $.stock[0].available",
         "\"available\": 12            | \"available\": 1.5       | $.stock[0].available",
         "\"quantity\": 2              | \"quantity\": 0          | $.orders[0].lines[0].quantity",
+        "\"quantity\": 2              | \"quantity\": 1000000001 | $.orders[0].lines[0].quantity",
         "\"sku\": \"BOX-10\", \"quantity\" | \"sku\": \"BOX\", \"quantity\" | $.orders[0].lines[0].sku",
         "\"now\": \"2026-11-24T08:00:00Z\", | '' | $.now",
         "\"volumeDivisor\": 5000      | \"volumeDivisor\": 0     | $.policy.volumeDivisor",

@@ -10,11 +10,13 @@ import java.util.Optional;
 public final class Network {
   private final List<Node> nodes;
   private final List<Zone> zones;
+  private final Zones byPostcode;
   private final Map<String, Map<String, List<Lane>>> lanesByZoneAndNode;
 
   public Network(List<Node> nodes, List<Lane> lanes, List<Zone> zones) {
     this.nodes = List.copyOf(nodes);
     this.zones = List.copyOf(zones);
+    this.byPostcode = new Zones(zones);
     this.lanesByZoneAndNode =
         lanes.stream().collect(groupingBy(Lane::zone, groupingBy(Lane::node)));
   }
@@ -29,14 +31,7 @@ public final class Network {
 
   /** The node's lanes to the destination's zone, in listed order; none if no zone holds it. */
   public List<Lane> lanes(Node node, Destination to) {
-    return lanesTo(to).getOrDefault(node.code(), List.of());
-  }
-
-  /** The lanes to the destination's zone by their node's code, each node's in listed order. */
-  public Map<String, List<Lane>> lanesTo(Destination to) {
-    return zoneOf(to)
-        .map(zone -> lanesByZoneAndNode.getOrDefault(zone.code(), Map.of()))
-        .orElse(Map.of());
+    return zoneOf(to).map(zone -> lanes(node, zone.code())).orElse(List.of());
   }
 
   /** The node's lanes to a zone, in listed order. */
@@ -44,9 +39,13 @@ public final class Network {
     return lanesByZoneAndNode.getOrDefault(zone, Map.of()).getOrDefault(node.code(), List.of());
   }
 
-  /** The zone that holds the destination; none may. */
+  /**
+   * The zone that holds the destination: the one with the longest prefix that its postcode begins
+   * with, in its country; a match without postcodes counts as the empty prefix; ties go to the zone
+   * listed first. None may.
+   */
   public Optional<Zone> zoneOf(Destination to) {
-    return Zone.of(to, zones);
+    return byPostcode.of(to);
   }
 
   public Optional<Node> node(String code) {

@@ -1,8 +1,7 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
-import java.util.ArrayList;
-import java.util.Comparator;
+import java.util.Arrays;
 import java.util.List;
 import java.util.SplittableRandom;
 import java.util.stream.IntStream;
@@ -35,13 +34,14 @@ final class Barter {
 
   private final Picks picks;
 
-  /** By order; the cheapest first. */
-  private final List<List<Option>> options = new ArrayList<>();
-
+  private final List<List<Option>> options;
   private final OptionTable table;
 
-  /** What an order may ask for; what is charged least first. */
-  private final int[][] wanted;
+  /** What orders may ask for; by order, what is charged least first. */
+  private final int[] wanted;
+
+  /** By order, where that begins; the next begins where one ends. */
+  private final int[] firstWanted;
 
   private final Holdings held;
   private final int[] free;
@@ -57,27 +57,26 @@ final class Barter {
 
   Barter(List<OrderOptions> orders, Bound bound, Shelves shelves, Picks picks) {
     this.picks = picks;
-    for (OrderOptions order : orders) {
-      List<Option> all = new ArrayList<>(order.all());
-      all.sort(Comparator.comparingLong(Option::value));
-      options.add(all);
-    }
+    this.options = orders.stream().map(OrderOptions::all).toList();
     this.table = new OptionTable(options);
-    this.wanted = new int[orders.size()][];
+    this.firstWanted = new int[orders.size() + 1];
+    int[] all = new int[table.first(orders.size())];
     double[] charge = bound.charges().each();
-    for (int o = 0; o < wanted.length; o++) {
+    for (int o = 0; o < orders.size(); o++) {
       long[] charged = new long[table.first(o + 1) - table.first(o)];
       for (int i = 0; i < charged.length; i++) {
         charged[i] = (long) table.charged(table.first(o) + i, charge);
       }
-      wanted[o] = PlanTable.cheapest(charged, Long.MAX_VALUE, NEAR);
-      for (int w = 0; w < wanted[o].length; w++) {
-        wanted[o][w] += table.first(o);
+      int end = firstWanted[o];
+      for (int near : PlanTable.cheapest(charged, Long.MAX_VALUE, NEAR)) {
+        all[end++] = table.first(o) + near;
       }
+      firstWanted[o + 1] = end;
     }
+    this.wanted = Arrays.copyOf(all, firstWanted[orders.size()]);
     int[] picked = new int[orders.size()];
     for (int o = 0; o < picked.length; o++) {
-      picked[o] = table.first(o) + options.get(o).indexOf(picks.of(o));
+      picked[o] = table.named(o, options.get(o).indexOf(picks.of(o)));
     }
     this.held = new Holdings(table, picked, shelves.have());
     this.keen = new Keen(orders.size());
@@ -101,7 +100,7 @@ final class Barter {
     long least = 0;
     for (int move = 0; move < moves; move++) {
       int o = random.nextBoolean() && keen.size() > 0 ? keen.any(random) : anyOf(free);
-      int some = oneOf(wanted[o]);
+      int some = wanted(o);
       if (some != held.of(o)) {
         now += take(o, some, -warmth * StrictMath.log(1 - random.nextDouble()));
         if (now < least) {
@@ -119,15 +118,16 @@ final class Barter {
       picks.clear(o);
     }
     for (int o = 0; o < best.length; o++) {
-      picks.set(o, options.get(o).get(best[o] - table.first(o)));
+      picks.set(o, options.get(o).get(table.name(best[o])));
     }
   }
 
   /** What is charged less is asked for more often. */
-  private int oneOf(int[] options) {
-    int most = options.length;
-    return options[
-        Math.min(random.nextInt(most), Math.min(random.nextInt(most), random.nextInt(most)))];
+  private int wanted(int order) {
+    int first = firstWanted[order];
+    int most = firstWanted[order + 1] - first;
+    int any = Math.min(random.nextInt(most), Math.min(random.nextInt(most), random.nextInt(most)));
+    return wanted[first + any];
   }
 
   private int anyOf(int[] orders) {
@@ -219,6 +219,6 @@ final class Barter {
   }
 
   private void note(int o) {
-    keen.set(o, held.of(o) != wanted[o][0]);
+    keen.set(o, held.of(o) != wanted[firstWanted[o]]);
   }
 }

@@ -3,11 +3,11 @@ package dev.ordinator.core.routing;
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.routing.OrderDemand.Line;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.function.IntUnaryOperator;
 
 /**
@@ -36,14 +36,12 @@ final class Basket {
   Basket(List<Line> lines, Policy policy) {
     this.lines = lines;
     this.policy = policy;
-    Map<String, Integer> numbers = new LinkedHashMap<>();
+    Map<String, Integer> numbers = new HashMap<>();
     this.items = new ArrayList<>();
     this.itemOf = new int[lines.size()];
     this.quantity = new long[lines.size()];
     this.weight = new long[lines.size()];
     this.volume = new long[lines.size()];
-    // by the bundle that is named, or the line that is none by its number
-    Map<Object, List<Integer>> together = new LinkedHashMap<>();
     for (int l = 0; l < lines.size(); l++) {
       Line line = lines.get(l);
       Integer number = numbers.putIfAbsent(line.item().sku(), items.size());
@@ -55,8 +53,6 @@ final class Basket {
       quantity[l] = line.quantity();
       weight[l] = line.item().weight();
       volume[l] = line.item().volume();
-      Object bundle = Objects.requireNonNullElse(line.together(), l);
-      together.computeIfAbsent(bundle, b -> new ArrayList<>()).add(l);
     }
     this.demand = new long[items.size()];
     this.linesOf = new int[items.size()];
@@ -76,12 +72,27 @@ final class Basket {
     for (int l = 0; l < mass.length; l++) {
       mass[l] = mass(lines.get(l).item());
     }
-    this.bundles = new ArrayList<>(together.size());
-    for (List<Integer> bundle : together.values()) {
-      bundles.add(bundle.stream().mapToInt(Integer::intValue).toArray());
-    }
+    this.bundles = bundled(lines);
     this.heaviest = new ArrayList<>(bundles);
     heaviest.sort(Comparator.comparingLong(bundle -> -mass(bundle)));
+  }
+
+  private static List<int[]> bundled(List<Line> lines) {
+    List<int[]> bundles = new ArrayList<>(lines.size());
+    Map<String, Integer> named = new HashMap<>();
+    for (int l = 0; l < lines.size(); l++) {
+      String together = lines.get(l).together();
+      Integer at = together == null ? null : named.putIfAbsent(together, bundles.size());
+      if (at == null) {
+        bundles.add(new int[] {l});
+      } else {
+        int[] bundle = bundles.get(at);
+        int[] more = Arrays.copyOf(bundle, bundle.length + 1);
+        more[bundle.length] = l;
+        bundles.set(at, more);
+      }
+    }
+    return bundles;
   }
 
   int size() {
@@ -184,8 +195,9 @@ final class Basket {
     long ways = 1;
     for (int[] bundle : bundles) {
       long units = isDivisible(bundle) ? quantity(bundle[0]) : 1;
+      int having = nodes.applyAsInt(itemOf[bundle[0]]);
       long divided = 1;
-      for (int n = 1; n <= nodes.applyAsInt(itemOf[bundle[0]]) && divided <= enough; n++) {
+      for (int n = 1; n <= having && divided <= enough; n++) {
         divided = divided * (units + n) / n;
       }
       ways *= Math.min(divided, enough + 1);

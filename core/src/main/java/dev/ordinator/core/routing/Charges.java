@@ -48,12 +48,28 @@ final class Charges implements Worth {
 
   /** The value of what could be done, with what it takes. */
   long charged(Option option) {
-    Takes takes = option.takes();
     long sum = option.value();
-    for (int t = 0; t < takes.what().length; t++) {
-      sum += of(takes.what()[t]) * takes.units()[t];
+    for (long take : option.takes().each()) {
+      sum += of(take);
     }
     return sum;
+  }
+
+  /**
+   * What a row of a table comes to.
+   *
+   * @param cells the value, then what it {@link Takes}
+   */
+  long charged(long[] cells, int from, int to) {
+    long sum = cells[from];
+    for (int cell = from + 1; cell < to; cell++) {
+      sum += of(cells[cell]);
+    }
+    return sum;
+  }
+
+  private long of(long take) {
+    return charge[Takes.what(take)] * Takes.units(take);
   }
 
   /** What all of it would come to. */

@@ -1,6 +1,5 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.routing.OrderOptions.Option;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -21,7 +20,6 @@ final class Dive {
   private static final double STEP = 0.09;
 
   private final List<OrderOptions> orders;
-  private final OptionTable all;
   private final double step;
   private final Picks served;
   private final long[] left;
@@ -34,13 +32,12 @@ final class Dive {
 
   Dive(List<OrderOptions> orders, Shelves shelves, Bound bound) {
     this.orders = orders;
-    this.all = new OptionTable(orders.stream().map(OrderOptions::all).toList());
     this.step = STEP * bound.measure();
     this.served = new Picks(orders, shelves);
     this.left = shelves.have();
     this.charge = bound.charges().each();
     this.open = IntStream.range(0, orders.size()).toArray();
-    this.possible = all;
+    this.possible = new OptionTable(orders.stream().map(OrderOptions::all).toList());
   }
 
   /**
@@ -76,7 +73,8 @@ final class Dive {
     int best = possible.first(at);
     double least = Double.MAX_VALUE;
     double second = Double.MAX_VALUE;
-    for (int option = best; option < possible.first(at + 1); option++) {
+    int end = possible.first(at + 1);
+    for (int option = best; option < end && possible.value(option) < second; option++) {
       double charged = possible.charged(option, charge);
       if (charged < least) {
         second = least;
@@ -91,8 +89,7 @@ final class Dive {
 
   private void serve(Wish wish) {
     int o = open[wish.at()];
-    List<Option> options = orders.get(o).all();
-    served.set(o, options.get(possible.name(wish.best()) - all.first(o)));
+    served.set(o, orders.get(o).all().get(possible.name(wish.best())));
     possible.use(wish.best(), left);
   }
 

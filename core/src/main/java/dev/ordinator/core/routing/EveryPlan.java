@@ -18,7 +18,7 @@ final class EveryPlan {
   private final Policy policy;
   private final Fill fill;
   private final int maxConsignments;
-  private final List<Allowed> allowed;
+  private final Allowed[] allowed;
 
   private final List<int[]> bundles;
 
@@ -108,8 +108,8 @@ final class EveryPlan {
     this.sources = sources;
     this.policy = policy;
     this.fill = fill;
-    this.allowed = allowed;
-    this.maxConsignments = allowed.stream().mapToInt(Allowed::consignments).max().orElse(0);
+    this.allowed = allowed.toArray(new Allowed[0]);
+    this.maxConsignments = maxConsignments();
     this.bundles = basket.bundles();
     this.unitCost = unitCosts(worth);
     this.begin = begin(worth);
@@ -125,6 +125,14 @@ final class EveryPlan {
     this.having = having();
     this.unitsBefore = unitsBefore();
     this.leastFrom = leastFrom();
+  }
+
+  private int maxConsignments() {
+    int most = 0;
+    for (Allowed rung : allowed) {
+      most = Math.max(most, rung.consignments());
+    }
+    return most;
   }
 
   private long[][] unitCosts(Worth worth) {
@@ -411,7 +419,6 @@ final class EveryPlan {
     Way way = source.wayFor(byItem, billable);
     return way == null
         ? new Going(null, 0)
-        : new Going(
-            way, way.lane().rates().carriage(billable) + way.lateness() - source.tariff().least());
+        : new Going(way, way.cost(billable) - source.tariff().least());
   }
 }

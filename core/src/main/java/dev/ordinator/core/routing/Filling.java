@@ -113,7 +113,7 @@ final class Filling {
       if (way == null) {
         return null;
       }
-      cost += way.lane().rates().carriage(billable) + way.lateness();
+      cost += way.cost(billable);
       last = way.arrival().isAfter(last) ? way.arrival() : last;
     }
     return new Rank(missing, cost, set.length, last, places);

@@ -15,13 +15,11 @@ final class Holdings {
 
   private final int[] holding;
 
-  /** By order; the next begins where one ends. */
-  private final int[] firstSlot;
+  /** Each order has as many slots; two to the power of this. */
+  private final int slotBits;
 
   /** By slot, where in the list of what is held of something it stands. */
   private final int[] place;
-
-  private final int[] whose;
 
   /** Orders that were given another option since it was marked, and what they had before. */
   private int[] changed = new int[64];
@@ -40,16 +38,10 @@ final class Holdings {
     this.left = have;
     this.held = new int[have.length][2];
     this.holding = new int[have.length];
-    this.firstSlot = new int[orders + 1];
+    int most = IntStream.range(0, table.first(orders)).map(table::takes).max().orElse(0);
+    this.slotBits = Integer.SIZE - Integer.numberOfLeadingZeros(most);
+    this.place = new int[orders << slotBits];
     for (int o = 0; o < orders; o++) {
-      int most =
-          IntStream.range(table.first(o), table.first(o + 1)).map(table::takes).max().orElse(0);
-      firstSlot[o + 1] = firstSlot[o] + most;
-    }
-    this.place = new int[firstSlot[orders]];
-    this.whose = new int[firstSlot[orders]];
-    for (int o = 0; o < orders; o++) {
-      Arrays.fill(whose, firstSlot[o], firstSlot[o + 1], o);
       hold(o, first[o]);
       use(first[o]);
     }
@@ -82,7 +74,7 @@ final class Holdings {
   }
 
   int anyHolder(int number, RandomGenerator random) {
-    return whose[held[number][random.nextInt(holding[number])]];
+    return held[number][random.nextInt(holding[number])] >> slotBits;
   }
 
   boolean fits(int some) {
@@ -109,7 +101,7 @@ final class Holdings {
     had[changes++] = option[order];
     for (int t = 0; t < table.takes(option[order]); t++) {
       int number = table.what(option[order], t);
-      int gap = place[firstSlot[order] + t];
+      int gap = place[(order << slotBits) + t];
       int last = held[number][--holding[number]];
       held[number][gap] = last;
       place[last] = gap;
@@ -124,7 +116,7 @@ final class Holdings {
       if (holding[number] == held[number].length) {
         held[number] = Arrays.copyOf(held[number], 2 * holding[number]);
       }
-      int slot = firstSlot[order] + t;
+      int slot = (order << slotBits) + t;
       place[slot] = holding[number];
       held[number][holding[number]++] = slot;
     }

@@ -37,7 +37,7 @@ final class ItemCharges {
   double[] tune(List<List<Option>> options, double step, int rounds) {
     double[] tuned =
         Tuning.tune(
-            new OptionTable(options, number -> item[number]),
+            new OptionTable(options).numbered(number -> item[number]),
             have,
             new double[have.length],
             step,

@@ -6,12 +6,12 @@ import dev.ordinator.core.network.Node;
 import dev.ordinator.core.routing.Grounds.Finding;
 import dev.ordinator.core.routing.Grounds.RuledOut;
 import dev.ordinator.core.routing.Ladder.Rung;
+import dev.ordinator.core.routing.Situation.Offer;
+import dev.ordinator.core.routing.Trips.Trip;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -23,10 +23,13 @@ final class NodeOffers {
   private final Rung rung;
   private final Policy policy;
   private final Situation situation;
-  private final Map<String, List<Lane>> lanes;
+  private final Map<String, List<Trip>> trips;
+
+  /** By item of the basket, what nodes have of it. */
+  private final List<Map<String, Offer>> stock = new ArrayList<>();
 
   /**
-   * @param lanes to the order's zone, by their node's code
+   * @param trips to the order's zone, by their node's code
    */
   NodeOffers(
       OrderDemand order,
@@ -34,13 +37,16 @@ final class NodeOffers {
       Rung rung,
       Policy policy,
       Situation situation,
-      Map<String, List<Lane>> lanes) {
+      Map<String, List<Trip>> trips) {
     this.order = order;
     this.basket = basket;
     this.rung = rung;
     this.policy = policy;
     this.situation = situation;
-    this.lanes = lanes;
+    this.trips = trips;
+    for (int item = 0; item < basket.items(); item++) {
+      stock.add(situation.offers(basket.item(item).sku()));
+    }
   }
 
   /**
@@ -51,13 +57,9 @@ final class NodeOffers {
   List<Source> sources(boolean withPlace) {
     List<Source> sources = new ArrayList<>();
     List<Node> nodes = situation.network().nodes();
-    Set<String> having = new HashSet<>();
-    for (int item = 0; item < basket.items(); item++) {
-      having.addAll(situation.nodesOf(basket.item(item).sku()));
-    }
     for (int place = 0; place < nodes.size(); place++) {
       Node node = nodes.get(place);
-      if (having.contains(node.code())
+      if (hasAny(node)
           && barred(node) == null
           && (!withPlace || situation.hasCapacity(node.code()))) {
         Source source = source(node, place);
@@ -69,19 +71,31 @@ final class NodeOffers {
     return sources;
   }
 
-  private Source source(Node node, int place) {
-    return new Source(node, place, order, basket, rung.late(), lanes(node), policy, situation);
-  }
-
-  /** Of the level asked for or better. */
-  private List<Lane> lanes(Node node) {
-    List<Lane> serving = new ArrayList<>();
-    for (Lane lane : lanes.getOrDefault(node.code(), List.of())) {
-      if (lane.level().covers(order.level())) {
-        serving.add(lane);
+  /** Whether anything is said to be there of what is asked for. */
+  private boolean hasAny(Node node) {
+    for (Map<String, Offer> byNode : stock) {
+      if (byNode.containsKey(node.code())) {
+        return true;
       }
     }
-    return serving;
+    return false;
+  }
+
+  private Source source(Node node, int place) {
+    Offer[] offers = new Offer[basket.items()];
+    for (int item = 0; item < offers.length; item++) {
+      offers[item] = offer(node, item);
+    }
+    return new Source(node, place, order, basket, rung.late(), trips(node), offers, policy);
+  }
+
+  private Offer offer(Node node, int item) {
+    Offer offer = stock.get(item).get(node.code());
+    return offer == null ? new Offer(node.code(), basket.item(item).sku(), 0, 0, 0) : offer;
+  }
+
+  private List<Trip> trips(Node node) {
+    return trips.getOrDefault(node.code(), List.of());
   }
 
   /** What a node could do alone: all of it, at what cost; or what rules it out. */
@@ -90,9 +104,7 @@ final class NodeOffers {
     if (barred != null) {
       return new Finding.Out(barred, List.of());
     }
-    List<String> missing =
-        skus(
-            i -> situation.offer(node.code(), basket.item(i).sku()).available() < basket.demand(i));
+    List<String> missing = skus(i -> offer(node, i).available() < basket.demand(i));
     if (!missing.isEmpty()) {
       return new Finding.Out(RuledOut.NO_STOCK, missing);
     }
@@ -104,15 +116,16 @@ final class NodeOffers {
   }
 
   private Finding byLane(Node node) {
-    List<Lane> carrying =
-        lanes(node).stream().filter(l -> skus(i -> !carries(l, basket.item(i))).isEmpty()).toList();
+    List<Trip> carrying =
+        trips(node).stream()
+            .filter(trip -> skus(i -> !carries(trip.lane(), basket.item(i))).isEmpty())
+            .toList();
     if (carrying.isEmpty()) {
       return new Finding.Out(RuledOut.NO_LANE, List.of());
     }
-    LocalDate handOver = situation.handOver(node);
-    if (carrying.stream().noneMatch(l -> perishing(node, l.arrival(handOver)).isEmpty())) {
+    if (carrying.stream().noneMatch(trip -> perishing(node, trip.arrival()).isEmpty())) {
       LocalDate soonest =
-          carrying.stream().map(l -> l.arrival(handOver)).min(LocalDate::compareTo).orElseThrow();
+          carrying.stream().map(Trip::arrival).min(LocalDate::compareTo).orElseThrow();
       return new Finding.Out(RuledOut.EXPIRES_TOO_SOON, perishing(node, soonest));
     }
     Source source = source(node, 0);
@@ -154,8 +167,7 @@ final class NodeOffers {
 
   /** SKUs of which too few last long enough if they arrive on that day. */
   private List<String> perishing(Node node, LocalDate arrival) {
-    return skus(i ->
-        situation.offer(node.code(), basket.item(i).sku()).arrivingOn(arrival) < basket.demand(i));
+    return skus(i -> offer(node, i).arrivingOn(arrival) < basket.demand(i));
   }
 
   private List<String> skus(IntPredicate which) {

@@ -4,61 +4,65 @@ import dev.ordinator.core.routing.OrderOptions.Option;
 import java.util.List;
 import java.util.function.IntPredicate;
 import java.util.function.IntUnaryOperator;
-import java.util.stream.IntStream;
 
 /**
- * The options of all orders as they are known at a moment, in rows that are quickly gone over: what
- * is looked at together lies together, as a batch's options are more than a processor holds near.
+ * The options of all orders as they are known at a moment, each order's cheapest first, in rows
+ * that are quickly gone over: what is looked at together lies together, as a batch's options are
+ * more than a processor holds near. Charges make nothing cheaper, so who looks for what is charged
+ * least need not look at what costs more than that without any.
  */
 final class OptionTable {
   private final int[] firstOption;
 
-  /** By option, what it is called in the table that this one is part of. */
+  /** By option, where it stands in the list of what its order could have. */
   private final int[] name;
 
   /** By option, where its row begins; it ends where the next begins. */
   private final int[] row;
 
-  /** Rows: the value, then by turns what it takes and how many units of that. */
+  /** Rows: the value, then what it {@link Takes}. */
   private final long[] cells;
 
   OptionTable(List<List<Option>> orders) {
-    this(orders, number -> number);
-  }
-
-  /**
-   * @param counted where what has a number is counted; −1: not at all
-   */
-  OptionTable(List<List<Option>> orders, IntUnaryOperator counted) {
     int options = 0;
     int size = 0;
     for (List<Option> order : orders) {
       options += order.size();
       for (Option option : order) {
-        size += 1 + 2 * option.takes().what().length;
+        size += 1 + option.takes().each().length;
       }
     }
     this.firstOption = new int[orders.size() + 1];
-    this.name = IntStream.range(0, options).toArray();
+    this.name = new int[options];
     this.row = new int[options + 1];
     this.cells = new long[size];
-    int at = 0;
-    int cell = 0;
     for (int o = 0; o < orders.size(); o++) {
-      for (Option option : orders.get(o)) {
-        cells[cell++] = option.value();
-        Takes some = option.takes();
-        for (int t = 0; t < some.what().length; t++) {
-          int what = counted.applyAsInt(some.what()[t]);
-          if (what >= 0) {
-            cells[cell++] = what;
-            cells[cell++] = some.units()[t];
-          }
-        }
-        row[++at] = cell;
+      firstOption[o + 1] = firstOption[o] + orders.get(o).size();
+      sort(o, orders.get(o));
+      for (int option = first(o); option < first(o + 1); option++) {
+        add(option, orders.get(o).get(name[option]));
       }
-      firstOption[o + 1] = at;
     }
+  }
+
+  /** Names an order's options, the cheapest first; most stand so already. */
+  private void sort(int o, List<Option> options) {
+    long[] values = new long[options.size()];
+    for (int i = 0; i < values.length; i++) {
+      values[i] = options.get(i).value();
+      int at = first(o) + i;
+      while (at > first(o) && values[name[at - 1]] > values[i]) {
+        name[at] = name[--at];
+      }
+      name[at] = i;
+    }
+  }
+
+  private void add(int option, Option some) {
+    long[] takes = some.takes().each();
+    cells[row[option]] = some.value();
+    System.arraycopy(takes, 0, cells, row[option] + 1, takes.length);
+    row[option + 1] = row[option] + 1 + takes.length;
   }
 
   private OptionTable(OptionTable whole, int[] orders, IntPredicate kept) {
@@ -87,9 +91,39 @@ final class OptionTable {
     }
   }
 
+  private OptionTable(OptionTable whole, IntUnaryOperator counted) {
+    this.firstOption = whole.firstOption;
+    this.name = whole.name;
+    this.row = new int[whole.row.length];
+    long[] some = new long[whole.cells.length];
+    Takes.Sum sum = new Takes.Sum();
+    for (int option = 0; option + 1 < row.length; option++) {
+      sum.clear();
+      for (int cell = whole.row[option] + 1; cell < whole.row[option + 1]; cell++) {
+        int what = counted.applyAsInt(Takes.what(whole.cells[cell]));
+        if (what >= 0) {
+          sum.add(what, Takes.units(whole.cells[cell]));
+        }
+      }
+      some[row[option]] = whole.value(option);
+      sum.into(some, row[option] + 1);
+      row[option + 1] = row[option] + 1 + sum.size();
+    }
+    this.cells = some;
+  }
+
   /** Some of its orders, with some of their options. */
   OptionTable only(int[] orders, IntPredicate kept) {
     return new OptionTable(this, orders, kept);
+  }
+
+  /**
+   * The same with other numbers.
+   *
+   * @param numbers by what has a number, its new one; −1: what is taken of it does not count
+   */
+  OptionTable numbered(IntUnaryOperator numbers) {
+    return new OptionTable(this, numbers);
   }
 
   int orders() {
@@ -101,8 +135,18 @@ final class OptionTable {
     return firstOption[order];
   }
 
+  /** Where an option stands in the list of what its order could have. */
   int name(int option) {
     return name[option];
+  }
+
+  /** The option of an order that has a name. */
+  int named(int order, int itsName) {
+    int option = first(order);
+    while (name[option] != itsName) {
+      option++;
+    }
+    return option;
   }
 
   long value(int option) {
@@ -111,20 +155,20 @@ final class OptionTable {
 
   /** How many things an option takes some of. */
   int takes(int option) {
-    return (row[option + 1] - row[option]) / 2;
+    return row[option + 1] - row[option] - 1;
   }
 
   int what(int option, int take) {
-    return (int) cells[row[option] + 1 + 2 * take];
+    return Takes.what(cells[row[option] + 1 + take]);
   }
 
   long units(int option, int take) {
-    return cells[row[option] + 2 + 2 * take];
+    return Takes.units(cells[row[option] + 1 + take]);
   }
 
   boolean fits(int option, long[] left) {
-    for (int cell = row[option] + 1; cell < row[option + 1]; cell += 2) {
-      if (cells[cell + 1] > left[(int) cells[cell]]) {
+    for (int cell = row[option] + 1; cell < row[option + 1]; cell++) {
+      if (Takes.units(cells[cell]) > left[Takes.what(cells[cell])]) {
         return false;
       }
     }
@@ -133,22 +177,22 @@ final class OptionTable {
 
   /** Takes what an option takes from what is left, by number. */
   void use(int option, long[] left) {
-    for (int cell = row[option] + 1; cell < row[option + 1]; cell += 2) {
-      left[(int) cells[cell]] -= cells[cell + 1];
+    for (int cell = row[option] + 1; cell < row[option + 1]; cell++) {
+      left[Takes.what(cells[cell])] -= Takes.units(cells[cell]);
     }
   }
 
   /** Gives it back. */
   void free(int option, long[] left) {
-    for (int cell = row[option] + 1; cell < row[option + 1]; cell += 2) {
-      left[(int) cells[cell]] += cells[cell + 1];
+    for (int cell = row[option] + 1; cell < row[option + 1]; cell++) {
+      left[Takes.what(cells[cell])] += Takes.units(cells[cell]);
     }
   }
 
   double charged(int option, double[] charge) {
     double charged = value(option);
-    for (int cell = row[option] + 1; cell < row[option + 1]; cell += 2) {
-      charged += charge[(int) cells[cell]] * cells[cell + 1];
+    for (int cell = row[option] + 1; cell < row[option + 1]; cell++) {
+      charged += charge[Takes.what(cells[cell])] * Takes.units(cells[cell]);
     }
     return charged;
   }
@@ -164,8 +208,12 @@ final class OptionTable {
     for (int o = 0; o < orders(); o++) {
       int cheapest = first(o);
       double least = Double.MAX_VALUE;
-      for (int option = first(o); option < first(o + 1); option++) {
-        double charged = charged(option, charge);
+      int cell = row[cheapest];
+      for (int option = cheapest; option < first(o + 1) && cells[cell] < least; option++) {
+        double charged = cells[cell++];
+        for (int end = row[option + 1]; cell < end; cell++) {
+          charged += charge[Takes.what(cells[cell])] * Takes.units(cells[cell]);
+        }
         if (charged < least) {
           least = charged;
           cheapest = option;

@@ -60,7 +60,7 @@ final class OrderOptions {
             units() * policy.unfilledPenaltyPerUnit() + policy.rungStep() * rungs.size(),
             Takes.NOTHING));
     // what is left out whole takes nothing, so that no charges make it dearer
-    this.listing = router.isSmall(rungs) ? router.list(rungs, shelves, unfilled().value()) : null;
+    this.listing = router.list(rungs, shelves, unfilled().value());
   }
 
   List<Rung> rungs() {

@@ -62,12 +62,11 @@ final class Picks {
 
   /** Whether an order could have an option instead of what it has. */
   boolean fits(int order, Option option) {
-    Takes takes = option.takes();
     Takes own = picked.get(order).takes();
-    for (int t = 0; t < takes.what().length; t++) {
-      int number = takes.what()[t];
-      if (takes.units()[t] > left(number)
-          && (own == Takes.NOTHING || takes.units()[t] > left(number) + own.of(number))) {
+    for (long take : option.takes().each()) {
+      int number = Takes.what(take);
+      long left = left(number);
+      if (Takes.units(take) > left && Takes.units(take) > left + own.of(number)) {
         return false;
       }
     }
@@ -86,9 +85,8 @@ final class Picks {
   }
 
   private void change(Option option, int sign) {
-    Takes takes = option.takes();
-    for (int t = 0; t < takes.what().length; t++) {
-      taken[takes.what()[t]] += sign * takes.units()[t];
+    for (long take : option.takes().each()) {
+      taken[Takes.what(take)] += sign * Takes.units(take);
     }
   }
 }

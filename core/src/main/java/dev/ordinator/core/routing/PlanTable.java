@@ -12,8 +12,8 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * Plans of a small order, in rows that are quickly gone over: what each comes to with its rung, and
- * its parts. So a batch, which asks again and again with other charges, need not search; the plan
- * itself is made of its parts only when it is wanted.
+ * what it takes. So a batch, which asks again and again with other charges, need not search; the
+ * plan itself is made of its parts only when it is wanted.
  */
 final class PlanTable {
   private final Basket basket;
@@ -25,23 +25,26 @@ final class PlanTable {
 
   private long moreThan;
 
-  private final List<Part> parts = new ArrayList<>();
   private int size;
   private int[] rung = new int[16];
-  private long[] value = new long[16];
+
+  /** Rows: the value, then what it {@link Takes}. */
+  private long[] cells = new long[64];
+
+  /** By row; the next begins where one ends. */
+  private int[] firstCell = new int[17];
+
+  private final List<Part> parts = new ArrayList<>();
 
   /** By row; the next begins where one ends. */
   private int[] firstPart = new int[17];
 
   private int[] part = new int[32];
 
-  /**
-   * Some units of a line from a source by a way, or a place on the source's day.
-   *
-   * @param line −1: a place
-   * @param numbers of what is shared that it takes so many units each of
-   */
-  private record Part(Source source, Way way, int line, long units, int[] numbers) {}
+  private final Takes.Sum takes = new Takes.Sum();
+
+  /** Some units of a line from a source. */
+  private record Part(Source source, int line, long units) {}
 
   PlanTable(Basket basket, Policy policy, Shelves shelves) {
     this.basket = basket;
@@ -71,7 +74,7 @@ final class PlanTable {
 
     /** Plan cost + rung step × rung. */
     long value() {
-      return table.value[number];
+      return table.value(number);
     }
 
     Takes takes() {
@@ -91,43 +94,29 @@ final class PlanTable {
     List<long[]> sent = new ArrayList<>();
     for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
       Part some = parts.get(part[p]);
-      if (some.line() >= 0) {
-        if (sources.isEmpty() || sources.getLast() != some.source()) {
-          sources.add(some.source());
-          sent.add(new long[basket.size()]);
-        }
-        sent.getLast()[some.line()] = some.units();
+      if (sources.isEmpty() || sources.getLast() != some.source()) {
+        sources.add(some.source());
+        sent.add(new long[basket.size()]);
       }
+      sent.getLast()[some.line()] = some.units();
     }
     Plan plan = basket.plan(sources, sent.toArray(new long[0][]), policy);
     return new Choice(rung[row], plan, true);
   }
 
+  private long value(int row) {
+    return cells[firstCell[row]];
+  }
+
   Takes takes(int row) {
-    Takes.Sum sum = new Takes.Sum();
-    for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
-      Part some = parts.get(part[p]);
-      for (int number : some.numbers()) {
-        sum.add(number, some.units());
-      }
-    }
-    return sum.takes();
+    return new Takes(Arrays.copyOfRange(cells, firstCell[row] + 1, firstCell[row + 1]));
   }
 
   /** What the plans come to with charges, by row. */
   long[] charged(Charges charges) {
-    long[] each = new long[parts.size()];
-    for (int p = 0; p < each.length; p++) {
-      Part some = parts.get(p);
-      for (int number : some.numbers()) {
-        each[p] += charges.of(number) * some.units();
-      }
-    }
-    long[] charged = Arrays.copyOf(value, size);
+    long[] charged = new long[size];
     for (int row = 0; row < size; row++) {
-      for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
-        charged[row] += each[part[p]];
-      }
+      charged[row] = charges.charged(cells, firstCell[row], firstCell[row + 1]);
     }
     return charged;
   }
@@ -173,18 +162,8 @@ final class PlanTable {
 
   /** Whether a plan takes no more than is left. */
   boolean fits(int row, IntToLongFunction left) {
-    for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
-      Part some = parts.get(part[p]);
-      for (int number : some.numbers()) {
-        if (some.units() > left.applyAsLong(number)) {
-          return false;
-        }
-      }
-    }
-    // parts may take of the same
-    Takes takes = takes(row);
-    for (int t = 0; t < takes.what().length; t++) {
-      if (takes.units()[t] > left.applyAsLong(takes.what()[t])) {
+    for (int cell = firstCell[row] + 1; cell < firstCell[row + 1]; cell++) {
+      if (Takes.units(cells[cell]) > left.applyAsLong(Takes.what(cells[cell]))) {
         return false;
       }
     }
@@ -192,22 +171,25 @@ final class PlanTable {
   }
 
   private boolean isBefore(int row, int other) {
-    return value[row] == value[other]
+    return value(row) == value(other)
         ? rank(row).compareTo(rank(other)) < 0
-        : value[row] < value[other];
+        : value(row) < value(other);
   }
 
   private Plan.Rank rank(int row) {
     LocalDate arrival = LocalDate.MIN;
+    List<PlannedConsignment> consignments = choice(row).plan().consignments();
+    for (PlannedConsignment sent : consignments) {
+      arrival = sent.arrival().isAfter(arrival) ? sent.arrival() : arrival;
+    }
     List<Integer> places = new ArrayList<>();
     for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
-      Part some = parts.get(part[p]);
-      if (places.isEmpty() || places.getLast() != some.source().place()) {
-        places.add(some.source().place());
-        arrival = some.way().arrival().isAfter(arrival) ? some.way().arrival() : arrival;
+      int place = parts.get(part[p]).source().place();
+      if (places.isEmpty() || places.getLast() != place) {
+        places.add(place);
       }
     }
-    return new Plan.Rank(0, value[row], places.size(), arrival, places);
+    return new Plan.Rank(0, value(row), consignments.size(), arrival, places);
   }
 
   /** Where what {@link EveryPlan} finds comes into the table. */
@@ -215,24 +197,19 @@ final class PlanTable {
     private final List<Source> sources;
 
     /**
-     * By source and way and line: where in the list the part is that is a unit of it; those of more
-     * units follow, up to all of the line. −1: they are not in it. Places stand behind the lines.
+     * By source and line: where in the list the part is that is a unit of it; those of more units
+     * follow, up to all of the line. −1: they are not in it.
      */
     private final int[] first;
 
-    /** Where those of a source begin. */
-    private final int[] firstOf;
+    /** By source and item, what a unit takes one each of; null: not known yet, or it perishes. */
+    private final int[] @Nullable [] numbers;
 
     Rows(List<Source> sources) {
       this.sources = sources;
-      this.firstOf = new int[sources.size()];
-      int size = 0;
-      for (int s = 0; s < firstOf.length; s++) {
-        firstOf[s] = size;
-        size += sources.get(s).ways().size() * (basket.size() + 1);
-      }
-      this.first = new int[size];
+      this.first = new int[sources.size() * basket.size()];
       Arrays.fill(first, -1);
+      this.numbers = new int[sources.size() * basket.items()][];
     }
 
     @Override
@@ -244,66 +221,78 @@ final class PlanTable {
     }
 
     private void add(int onRung, long comesTo, long[][] sent, @Nullable Way[] ways) {
-      if (size + 2 > firstPart.length) {
-        rung = Arrays.copyOf(rung, 2 * size);
-        value = Arrays.copyOf(value, 2 * size);
-        firstPart = Arrays.copyOf(firstPart, 2 * size + 1);
-      }
-      int end = firstPart[size];
+      makeRoom();
+      firstPart[size + 1] = firstPart[size];
+      takes.clear();
       for (int s = 0; s < sent.length; s++) {
         Way way = ways[s];
-        end = way == null ? end : add(s, way, sent[s], end);
-      }
-      rung[size] = onRung;
-      value[size] = comesTo;
-      firstPart[++size] = end;
-    }
-
-    private int add(int s, Way way, long[] sent, int from) {
-      int end = from;
-      for (int l = 0; l < sent.length; l++) {
-        if (sent[l] > 0) {
-          end = add(first(s, way, l) + (int) sent[l] - 1, end);
+        if (way != null) {
+          add(s, way, sent[s]);
         }
       }
-      return isLimited(s) ? add(first(s, way, sent.length), end) : end;
+      int cell = firstCell[size];
+      int end = cell + 1 + takes.size();
+      if (end > cells.length) {
+        cells = Arrays.copyOf(cells, 2 * end);
+      }
+      cells[cell] = comesTo;
+      takes.into(cells, cell + 1);
+      rung[size] = onRung;
+      firstCell[++size] = end;
     }
 
-    private boolean isLimited(int s) {
-      return shelves.ofPlaces(sources.get(s).node().code()) >= 0;
+    private void makeRoom() {
+      if (size + 2 > firstPart.length) {
+        rung = Arrays.copyOf(rung, 2 * size);
+        firstCell = Arrays.copyOf(firstCell, 2 * size + 1);
+        firstPart = Arrays.copyOf(firstPart, 2 * size + 1);
+      }
     }
 
-    private int add(int some, int at) {
+    private void add(int s, Way way, long[] sent) {
+      for (int l = 0; l < sent.length; l++) {
+        if (sent[l] > 0) {
+          add(first(s, l) + (int) sent[l] - 1);
+          for (int number : numbers(s, basket.itemOf(l), way)) {
+            takes.add(number, sent[l]);
+          }
+        }
+      }
+      int places = shelves.ofPlaces(sources.get(s).node().code());
+      if (places >= 0) {
+        takes.add(places, 1);
+      }
+    }
+
+    private void add(int some) {
+      int at = firstPart[size + 1]++;
       if (at == part.length) {
         part = Arrays.copyOf(part, 2 * at);
       }
       part[at] = some;
-      return at + 1;
     }
 
-    private int first(int s, Way way, int l) {
-      Source source = sources.get(s);
-      int at = firstOf[s] + l;
-      for (int w = 0; source.ways().get(w) != way; w++) {
-        at += basket.size() + 1;
-      }
+    private int first(int s, int l) {
+      int at = s * basket.size() + l;
       if (first[at] < 0) {
         first[at] = parts.size();
-        addParts(source, way, l);
+        for (long units = 1; units <= basket.quantity(l); units++) {
+          parts.add(new Part(sources.get(s), l, units));
+        }
       }
       return first[at];
     }
 
-    private void addParts(Source source, Way way, int l) {
-      String node = source.node().code();
-      if (l == basket.size()) {
-        parts.add(new Part(source, way, -1, 1, new int[] {shelves.ofPlaces(node)}));
-        return;
+    private int[] numbers(int s, int item, Way way) {
+      int at = s * basket.items() + item;
+      int[] known = numbers[at];
+      if (known == null) {
+        known =
+            shelves.numbers(sources.get(s).node().code(), basket.item(item).sku(), way.arrival());
+        // of what perishes there are more, and which they are is up to the way
+        numbers[at] = known.length == 1 ? known : null;
       }
-      int[] numbers = shelves.numbers(node, basket.line(l).item().sku(), way.arrival());
-      for (long units = 1; units <= basket.quantity(l); units++) {
-        parts.add(new Part(source, way, l, units, numbers));
-      }
+      return known;
     }
   }
 }

@@ -1,6 +1,5 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.routing.EveryPlan.Allowed;
 import dev.ordinator.core.routing.Grounds.Candidate;
@@ -10,8 +9,8 @@ import dev.ordinator.core.routing.Ladder.NodeFilter;
 import dev.ordinator.core.routing.Ladder.Rung;
 import dev.ordinator.core.routing.PlanSearch.Priced;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
+import dev.ordinator.core.routing.Trips.Trip;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -19,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Chooses nodes, services and dates for one order: the first rung of the ladder that can fill what
@@ -43,7 +43,7 @@ public final class Router {
   private final Policy policy;
   private final Situation situation;
   private final Basket basket;
-  private final Map<String, List<Lane>> lanes;
+  private final Map<String, List<Trip>> trips;
   private final Map<Terms, Known> known = new HashMap<>();
 
   /** What of a rung decides who may send something, and by which lanes. */
@@ -69,12 +69,24 @@ public final class Router {
     }
   }
 
+  /** What is allowed on rungs that differ only in consignments and cover. */
+  private record Group(Known known, List<Allowed> allowed) {
+    Fill fill() {
+      for (Allowed some : allowed) {
+        if (!some.whole()) {
+          return Fill.ANY;
+        }
+      }
+      return Fill.WHOLE;
+    }
+  }
+
   Router(OrderDemand order, Policy policy, Situation situation) {
     this.order = order;
     this.policy = policy;
     this.situation = situation;
     this.basket = new Basket(order.lines(), policy);
-    this.lanes = situation.network().lanesTo(order.to());
+    this.trips = situation.trips(order.to(), order.level());
   }
 
   public static RoutingDecision route(
@@ -190,7 +202,7 @@ public final class Router {
     }
     List<Offered> offered = new ArrayList<>();
     long upTo = limit + 1;
-    for (EveryPlan plans : plans(rungs, allowed(rungs), worth)) {
+    for (EveryPlan plans : plans(groups(rungs), worth)) {
       Cheapest cheapest = new Cheapest(basket, plans.sources(), policy, limit, most);
       plans.find(limit, effort, cheapest);
       offered.addAll(cheapest.offered());
@@ -200,56 +212,55 @@ public final class Router {
     return effort.gaveUp() ? Listed.NOTHING_KNOWN : new Listed(offered, upTo);
   }
 
-  /** Whether there are few plans, and it can be told which: not so where rules prefer nodes. */
-  boolean isSmall(List<Rung> rungs) {
-    if (!order.from().preferred().isEmpty()) {
-      return false;
-    }
-    for (Rung rung : rungs) {
-      if (basket.ways(known(rung)::nodes, FEW) > FEW) {
+  /**
+   * Lists what comes to less than something.
+   *
+   * @param shelves by whose numbers it is told what plans take
+   * @return null if there are many plans, or it can't be told which: so where rules prefer nodes
+   */
+  @Nullable Listing list(List<Rung> rungs, Shelves shelves, long lessThan) {
+    List<Group> groups = groups(rungs);
+    return order.from().preferred().isEmpty() && isSmall(groups)
+        ? new Listing(
+            worth -> plans(groups, worth),
+            () -> new PlanTable(basket, policy, shelves),
+            shelves,
+            lessThan - 1)
+        : null;
+  }
+
+  private boolean isSmall(List<Group> groups) {
+    for (Group group : groups) {
+      if (basket.ways(group.known()::nodes, FEW) > FEW) {
         return false;
       }
     }
     return true;
   }
 
-  /**
-   * Lists what comes to less than something.
-   *
-   * @param shelves by whose numbers it is told what plans take
-   */
-  Listing list(List<Rung> rungs, Shelves shelves, long lessThan) {
-    Collection<List<Allowed>> allowed = allowed(rungs);
-    return new Listing(
-        worth -> plans(rungs, allowed, worth),
-        () -> new PlanTable(basket, policy, shelves),
-        shelves,
-        lessThan - 1);
-  }
-
-  /** All plans on any rung, by rungs that differ only in consignments and cover. */
-  private List<EveryPlan> plans(List<Rung> rungs, Collection<List<Allowed>> allowed, Worth worth) {
-    List<EveryPlan> plans = new ArrayList<>();
-    for (List<Allowed> some : allowed) {
-      Fill fill = some.stream().allMatch(Allowed::whole) ? Fill.WHOLE : Fill.ANY;
-      Known known = known(rungs.get(some.getFirst().rung()));
-      plans.add(new EveryPlan(basket, known.sources(), worth, policy, fill, some));
+  /** All plans on any rung. */
+  private List<EveryPlan> plans(List<Group> groups, Worth worth) {
+    List<EveryPlan> plans = new ArrayList<>(groups.size());
+    for (Group group : groups) {
+      plans.add(
+          new EveryPlan(
+              basket, group.known().sources(), worth, policy, group.fill(), group.allowed()));
     }
     return plans;
   }
 
-  /** What the rungs allow; those together that differ in nothing else. */
-  private Collection<List<Allowed>> allowed(List<Rung> rungs) {
-    Map<Terms, List<Allowed>> byTerms = new LinkedHashMap<>();
+  private List<Group> groups(List<Rung> rungs) {
+    Map<Terms, Group> byTerms = new LinkedHashMap<>();
     for (int r = 0; r < rungs.size(); r++) {
       Rung rung = rungs.get(r);
       byTerms
-          .computeIfAbsent(terms(rung), t -> new ArrayList<>())
+          .computeIfAbsent(terms(rung), t -> new Group(known(rung), new ArrayList<>()))
+          .allowed()
           .add(
               new Allowed(
                   r, policy.rungStep() * r, maxConsignments(rung), rung.cover() == Cover.WHOLE));
     }
-    return byTerms.values();
+    return List.copyOf(byTerms.values());
   }
 
   private List<Source> charged(List<Source> sources, Worth worth, Fill fill) {
@@ -289,7 +300,7 @@ public final class Router {
   }
 
   private NodeOffers offers(Rung rung) {
-    return new NodeOffers(order, basket, rung, policy, situation, lanes);
+    return new NodeOffers(order, basket, rung, policy, situation, trips);
   }
 
   /** Plans from preferred nodes alone, if these can send all of it. */

@@ -120,22 +120,25 @@ final class Selection {
   }
 
   private Row row(Option option, IntToLongFunction there) {
-    int[] shared = option.takes().what();
+    long[] shared = option.takes().each();
     int[] what = new int[shared.length];
+    long[] units = new long[shared.length];
     for (int t = 0; t < what.length; t++) {
       int next = numbers.size();
-      what[t] = numbers.computeIfAbsent(shared[t], n -> next);
+      int number = Takes.what(shared[t]);
+      units[t] = Takes.units(shared[t]);
+      what[t] = numbers.computeIfAbsent(number, n -> next);
       if (what[t] == next) {
         if (next == left.length) {
           left = Arrays.copyOf(left, 2 * next);
           charge = Arrays.copyOf(charge, 2 * next);
         }
-        left[next] = there.applyAsLong(shared[t]);
-        charge[next] = charges.of(shared[t]);
+        left[next] = there.applyAsLong(number);
+        charge[next] = charges.of(number);
         worthLeft += left[next] * charge[next];
       }
     }
-    return new Row(option, what, option.takes().units());
+    return new Row(option, what, units);
   }
 
   private boolean fits(Row row) {

@@ -12,10 +12,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.NavigableMap;
+import java.util.NavigableSet;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.IntToLongFunction;
-import java.util.stream.IntStream;
 
 /**
  * What the orders of a batch share, by number: units of an item at a node, and places on nodes'
@@ -40,10 +42,11 @@ final class Shelves {
    * An item at a node.
    *
    * @param any its number, alone
-   * @param lasting numbers by the day to which some lasts; the last there is, for what does not
-   *     perish; empty if nothing does
+   * @param lasting by the day to which some lasts, the last there is for what does not perish: the
+   *     numbers that what must last so long counts against, its own first; empty if nothing
+   *     perishes
    */
-  private record Stock(Offer offer, int[] any, NavigableMap<LocalDate, Integer> lasting) {
+  private record Stock(Offer offer, int[] any, NavigableMap<LocalDate, int[]> lasting) {
     int number() {
       return any[0];
     }
@@ -82,10 +85,15 @@ final class Shelves {
     if (offer.perishable().isEmpty()) {
       return new Stock(offer, new int[] {base}, Collections.emptyNavigableMap());
     }
-    NavigableMap<LocalDate, Integer> lasting = new TreeMap<>();
-    lasting.put(LocalDate.MAX, 0);
-    offer.perishable().forEach(some -> lasting.put(lastArrival(some), 0));
-    lasting.replaceAll((day, none) -> add(offer.sku(), base, offer.arrivingOn(day)));
+    NavigableSet<LocalDate> days = new TreeSet<>(Set.of(LocalDate.MAX));
+    offer.perishable().forEach(some -> days.add(lastArrival(some)));
+    NavigableMap<LocalDate, int[]> lasting = new TreeMap<>();
+    int[] numbers = {base};
+    for (LocalDate day : days) {
+      numbers = Arrays.copyOf(numbers, numbers.length + 1);
+      numbers[numbers.length - 1] = add(offer.sku(), base, offer.arrivingOn(day));
+      lasting.put(day, numbers);
+    }
     return new Stock(offer, new int[] {base}, lasting);
   }
 
@@ -160,14 +168,7 @@ final class Shelves {
   /** The numbers of which a unit of an item takes one each, if a node sends it to arrive then. */
   int[] numbers(String node, String sku, LocalDate arrival) {
     Stock some = stock(node, sku);
-    if (some.lasting().isEmpty()) {
-      return some.any();
-    }
-    LocalDate needed = some.lasting().ceilingKey(arrival);
-    return IntStream.concat(
-            IntStream.of(some.any()),
-            some.lasting().headMap(needed, true).values().stream().mapToInt(Integer::intValue))
-        .toArray();
+    return some.lasting().isEmpty() ? some.any() : some.lasting().ceilingEntry(arrival).getValue();
   }
 
   private Stock stock(String node, String sku) {
@@ -192,9 +193,10 @@ final class Shelves {
     List<Perishable> lasting = new ArrayList<>();
     // what lasts to a day at least, the latest day first; what lasts longer is taken off it
     long longer = 0;
-    for (LocalDate day : some.lasting().descendingKeySet()) {
+    for (Map.Entry<LocalDate, int[]> entry : some.lasting().descendingMap().entrySet()) {
+      LocalDate day = entry.getKey();
       long least = Long.MAX_VALUE;
-      for (int number : some.lasting().headMap(day, true).values()) {
+      for (int number : entry.getValue()) {
         least = Math.min(least, have[number] - taken.applyAsLong(number));
       }
       lasting.add(new Perishable(day.equals(LocalDate.MAX) ? null : day, least - longer));

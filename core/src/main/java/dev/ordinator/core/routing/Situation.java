@@ -1,8 +1,9 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.network.Lane;
+import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Network;
-import dev.ordinator.core.network.Node;
+import dev.ordinator.core.network.ServiceLevel;
+import dev.ordinator.core.routing.Trips.Trip;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -12,7 +13,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.OptionalInt;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Everything outside the order that routing looks at, at one moment. */
@@ -87,7 +87,7 @@ public final class Situation {
 
   private final Instant now;
   private final Network network;
-  private final Days days;
+  private final Trips trips;
   private final Map<String, Integer> capacityLeft;
 
   /** By SKU, then by node. */
@@ -101,7 +101,7 @@ public final class Situation {
       Instant now, Network network, Map<String, Integer> capacityLeft, List<Offer> offers) {
     this.now = now;
     this.network = network;
-    this.days = new Days(now);
+    this.trips = new Trips(now, network);
     this.capacityLeft = Map.copyOf(capacityLeft);
     addAll(offers);
   }
@@ -109,7 +109,7 @@ public final class Situation {
   private Situation(Situation other, Map<String, Integer> places, List<Offer> stock) {
     this.now = other.now;
     this.network = other.network;
-    this.days = other.days;
+    this.trips = other.trips;
     this.capacityLeft = places;
     addAll(stock);
   }
@@ -117,7 +117,7 @@ public final class Situation {
   private Situation(Situation other) {
     this.now = other.now;
     this.network = other.network;
-    this.days = other.days;
+    this.trips = other.trips;
     this.capacityLeft = new HashMap<>(other.capacityLeft);
     other.offers.forEach((sku, byNode) -> offers.put(sku, new HashMap<>(byNode)));
   }
@@ -157,13 +157,9 @@ public final class Situation {
     return network;
   }
 
-  /** The day on which a carrier would get what a node is given now. */
-  LocalDate handOver(Node node) {
-    return days.handOver(node);
-  }
-
-  LocalDate arrival(Lane lane, LocalDate handOver) {
-    return days.arrival(lane, handOver);
+  /** How nodes reach a destination at a level of service or better, by their codes. */
+  Map<String, List<Trip>> trips(Destination to, ServiceLevel level) {
+    return network.zoneOf(to).map(zone -> trips.to(zone.code(), level)).orElse(Map.of());
   }
 
   /** Consignments that a node can still take; empty: it has no limit. */
@@ -178,12 +174,12 @@ public final class Situation {
 
   /** What a node has of an item: nothing, if it is not said. */
   public Offer offer(String node, String sku) {
-    Offer offer = offers.getOrDefault(sku, Map.of()).get(node);
+    Offer offer = offers(sku).get(node);
     return offer == null ? new Offer(node, sku, 0, 0, 0) : offer;
   }
 
-  /** The nodes that something is said of an item for. */
-  Set<String> nodesOf(String sku) {
-    return offers.getOrDefault(sku, Map.of()).keySet();
+  /** What nodes have of an item, by their codes. */
+  Map<String, Offer> offers(String sku) {
+    return offers.getOrDefault(sku, Map.of());
   }
 }

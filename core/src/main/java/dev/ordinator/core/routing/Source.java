@@ -3,9 +3,10 @@ package dev.ordinator.core.routing;
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.network.Node;
-import dev.ordinator.core.network.RateTable;
 import dev.ordinator.core.routing.Ladder.Late;
 import dev.ordinator.core.routing.PlannedConsignment.Cost;
+import dev.ordinator.core.routing.Situation.Offer;
+import dev.ordinator.core.routing.Trips.Trip;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -21,7 +22,21 @@ final class Source {
    * @param lateness what arriving then costs
    * @param most units of each item of the basket that may go by it
    */
-  record Way(Lane lane, LocalDate arrival, long lateness, long[] most) {
+  record Way(Trip trip, long lateness, long[] most) {
+    LocalDate arrival() {
+      return trip.arrival();
+    }
+
+    /** What carriage and lateness of so many grams come to. */
+    long cost(long billable) {
+      return trip.lane().rates().carriage(billable) + lateness;
+    }
+
+    /** They come to no less, whatever is sent. */
+    long least() {
+      return trip.least() + lateness;
+    }
+
     boolean carries(long[] units) {
       for (int item = 0; item < units.length; item++) {
         if (units[item] > most[item]) {
@@ -34,11 +49,10 @@ final class Source {
 
   private final Node node;
   private final int place;
-  private final LocalDate handOver;
   private final OrderDemand order;
   private final Basket basket;
   private final Policy policy;
-  private final Situation situation;
+  private final Offer[] offers;
   private final List<Way> ways;
   private final long[] most;
   private final long[] unitCost;
@@ -47,7 +61,8 @@ final class Source {
 
   /**
    * @param place of the node in the listed order
-   * @param lanes that serve the order's zone and level, in listed order
+   * @param trips to the order's zone, of its level or better, in listed order
+   * @param offers what the node has, by item of the basket
    */
   Source(
       Node node,
@@ -55,38 +70,32 @@ final class Source {
       OrderDemand order,
       Basket basket,
       Late late,
-      List<Lane> lanes,
-      Policy policy,
-      Situation situation) {
+      List<Trip> trips,
+      Offer[] offers,
+      Policy policy) {
     this.node = node;
     this.place = place;
     this.order = order;
     this.basket = basket;
     this.policy = policy;
-    this.handOver = situation.handOver(node);
-    this.situation = situation;
-    Situation.Offer[] offers = new Situation.Offer[basket.items()];
-    for (int item = 0; item < offers.length; item++) {
-      offers[item] = offer(item);
-    }
+    this.offers = offers;
     this.unitCost = new long[offers.length];
     for (int item = 0; item < unitCost.length; item++) {
       unitCost[item] =
           node.handling().perUnit() + offers[item].purchasePrice() - offers[item].clearanceCredit();
     }
     this.costPerConsignment = node.handling().perConsignment();
-    List<Way> allowed = new ArrayList<>(lanes.size());
+    List<Way> allowed = new ArrayList<>(trips.size());
     long[] byAny = null;
-    for (Lane lane : lanes) {
-      LocalDate arrival = situation.arrival(lane, handOver);
-      long daysLate = daysLate(order.arriveBy(), arrival);
+    for (Trip trip : trips) {
+      long daysLate = daysLate(order.arriveBy(), trip.arrival());
       if (late == Late.ALLOW || daysLate == 0) {
-        long[] byLane = most(offers, lane, arrival);
+        long[] byLane = most(trip);
         if (byAny != null && Arrays.equals(byLane, byAny)) {
           // mostly the same by all, which then is kept once: a batch has very many
           byLane = byAny;
         }
-        allowed.add(new Way(lane, arrival, policy.latePenaltyPerDay() * daysLate, byLane));
+        allowed.add(new Way(trip, policy.latePenaltyPerDay() * daysLate, byLane));
         byAny = byAny == null ? byLane : larger(byAny, byLane);
       }
     }
@@ -98,12 +107,11 @@ final class Source {
   private Source(Source other, Worth worth, long saved) {
     this.node = other.node;
     this.place = other.place;
-    this.handOver = other.handOver;
     this.order = other.order;
     this.basket = other.basket;
     this.policy = other.policy;
     this.ways = other.ways;
-    this.situation = other.situation;
+    this.offers = other.offers;
     this.most = other.most;
     this.tariff = other.tariff;
     this.unitCost = other.unitCost.clone();
@@ -143,17 +151,13 @@ final class Source {
     return larger;
   }
 
-  private Situation.Offer offer(int item) {
-    return situation.offer(node.code(), basket.item(item).sku());
-  }
-
-  private long[] most(Situation.Offer[] offers, Lane lane, LocalDate arrival) {
+  private long[] most(Trip trip) {
     long[] most = new long[offers.length];
     for (int i = 0; i < most.length; i++) {
       Item item = basket.item(i);
-      boolean carried = item.hazard() == null || lane.hazards().contains(item.hazard());
+      boolean carried = item.hazard() == null || trip.lane().hazards().contains(item.hazard());
       if (carried && mayTravel(item, node, order)) {
-        most[i] = Math.clamp(offers[i].arrivingOn(arrival), 0, basket.demand(i));
+        most[i] = Math.clamp(offers[i].arrivingOn(trip.arrival()), 0, basket.demand(i));
       }
     }
     return most;
@@ -211,7 +215,7 @@ final class Source {
     Way best = null;
     long least = Long.MAX_VALUE;
     for (Way way : ways) {
-      long cost = way.lane().rates().carriage(billable) + way.lateness();
+      long cost = way.cost(billable);
       if (cost < least && way.carries(unitsByItem)) {
         best = way;
         least = cost;
@@ -243,7 +247,7 @@ final class Source {
     List<PlannedConsignment.Line> lines = new ArrayList<>();
     for (int l = 0; l < unitsByLine.length; l++) {
       if (unitsByLine[l] > 0) {
-        Situation.Offer offer = offer(basket.itemOf(l));
+        Offer offer = offers[basket.itemOf(l)];
         unitsByItem[basket.itemOf(l)] += unitsByLine[l];
         purchase += offer.purchasePrice() * unitsByLine[l];
         clearance += offer.clearanceCredit() * unitsByLine[l];
@@ -256,8 +260,8 @@ final class Source {
     if (way == null) {
       throw new IllegalArgumentException("no lane from " + node.code() + " carries it");
     }
-    Lane lane = way.lane();
-    RateTable rates = lane.rates();
+    Lane lane = way.trip().lane();
+    LocalDate handOver = way.trip().handOver();
     LocalDate arriveBy = order.arriveBy();
     return new PlannedConsignment(
         node.code(),
@@ -268,7 +272,7 @@ final class Source {
         way.arrival(),
         billable,
         new Cost(
-            rates.carriage(billable),
+            lane.rates().carriage(billable),
             node.handling().of(lines.size(), units),
             purchase,
             clearance,

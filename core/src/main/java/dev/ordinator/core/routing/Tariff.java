@@ -26,9 +26,7 @@ final class Tariff {
     this.basket = basket;
     long cheapest = Long.MAX_VALUE;
     for (Way way : ways) {
-      for (RateTable.Step step : way.lane().rates().steps()) {
-        cheapest = Math.min(cheapest, step.price() + way.lateness());
-      }
+      cheapest = Math.min(cheapest, way.least());
     }
     this.least = ways.isEmpty() ? 0 : cheapest;
   }
@@ -65,7 +63,7 @@ final class Tariff {
   }
 
   private void addSlots(Way way, List<Slot> slots) {
-    List<RateTable.Step> steps = way.lane().rates().steps();
+    List<RateTable.Step> steps = way.trip().lane().rates().steps();
     RateTable.Step top = steps.getLast();
     long mass = basket.billed(way.most());
     for (long full = 0; ; full++) {
@@ -84,8 +82,8 @@ final class Tariff {
     if (one == other) {
       return false;
     }
-    RateTable rates = one.lane().rates();
-    RateTable others = other.lane().rates();
+    RateTable rates = one.trip().lane().rates();
+    RateTable others = other.trip().lane().rates();
     RateTable.Step top = rates.steps().getLast();
     RateTable.Step othersTop = others.steps().getLast();
     long heaviest = basket.billable(basket.mass());
@@ -106,11 +104,7 @@ final class Tariff {
   private static boolean isNeverDearer(
       Way one, Way other, List<RateTable.Step> steps, boolean orEqual) {
     for (RateTable.Step step : steps) {
-      long less =
-          other.lane().rates().carriage(step.upTo())
-              + other.lateness()
-              - one.lane().rates().carriage(step.upTo())
-              - one.lateness();
+      long less = other.cost(step.upTo()) - one.cost(step.upTo());
       if (orEqual ? less < 0 : less <= 0) {
         return false;
       }

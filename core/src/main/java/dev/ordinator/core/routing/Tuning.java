@@ -51,8 +51,10 @@ final class Tuning {
       for (int number = 0; number < over.length; number++) {
         pull[number] = MOMENTUM * pull[number] + (1 - MOMENTUM) * over[number];
         squares[number] += over[number] * over[number];
-        double mostly = STEADY + Math.sqrt(squares[number] / (round + 1));
-        trial[number] = Math.max(0, trial[number] + length * pull[number] / mostly);
+        if (trial[number] > 0 || pull[number] > 0) {
+          double mostly = STEADY + Math.sqrt(squares[number] / (round + 1));
+          trial[number] = Math.max(0, trial[number] + length * pull[number] / mostly);
+        }
       }
       length *= shrink;
     }

@@ -122,12 +122,12 @@ class DatesAndCarriageTest {
             List.of(new Zone.Match("NL", List.of()), new Zone.Match("BE", List.of("1", "20"))));
     Zone islands = new Zone("ISLANDS", List.of(new Zone.Match("NL", List.of("8881", "9166"))));
     Zone again = new Zone("AGAIN", List.of(new Zone.Match("NL", List.of("8881"))));
-    List<Zone> zones = List.of(benelux, islands, again);
-    assertThat(Zone.of(new Destination("NL", "1012 AB"), zones)).contains(benelux);
-    assertThat(Zone.of(new Destination("NL", "8881 ab"), zones)).contains(islands);
-    assertThat(Zone.of(new Destination("BE", "2000"), zones)).contains(benelux);
-    assertThat(Zone.of(new Destination("BE", "3000"), zones)).isEmpty();
-    assertThat(Zone.of(new Destination("DE", "10115"), zones)).isEmpty();
+    Zones zones = new Zones(List.of(benelux, islands, again));
+    assertThat(zones.of(new Destination("NL", "1012 AB"))).contains(benelux);
+    assertThat(zones.of(new Destination("NL", "8881 ab"))).contains(islands);
+    assertThat(zones.of(new Destination("BE", "2000"))).contains(benelux);
+    assertThat(zones.of(new Destination("BE", "3000"))).isEmpty();
+    assertThat(zones.of(new Destination("DE", "10115"))).isEmpty();
   }
 
   @Test

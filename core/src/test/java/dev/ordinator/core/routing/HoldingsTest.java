@@ -74,7 +74,7 @@ class HoldingsTest {
   }
 
   private Option option(int order) {
-    return orders.get(order).get(held.of(order) - table.first(order));
+    return orders.get(order).get(table.name(held.of(order)));
   }
 
   /** Each that may be drawn. */

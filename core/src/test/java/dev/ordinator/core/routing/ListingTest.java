@@ -90,9 +90,9 @@ class ListingTest {
               .map(Offered::charged)
               .orElse(options.unfilled().value());
       assertThat(best.value()).isEqualTo(found);
-      for (int t = 0; t < best.takes().what().length; t++) {
-        int number = best.takes().what()[t];
-        assertThat(best.takes().units()[t])
+      for (long take : best.takes().each()) {
+        int number = Takes.what(take);
+        assertThat(Takes.units(take))
             .isLessThanOrEqualTo(asked.shelves().have(number) - taken[number]);
       }
       listed++;
