@@ -10,7 +10,7 @@ import static dev.ordinator.schema.Tables.ZONE;
 import static org.jooq.impl.DSL.noCondition;
 
 import dev.ordinator.core.network.Destination;
-import dev.ordinator.core.network.Zone;
+import dev.ordinator.core.network.Zones;
 import dev.ordinator.platform.Problem;
 import java.time.Clock;
 import java.time.Instant;
@@ -142,7 +142,7 @@ class Closures {
   /** What would still be there, the first to leave first. */
   List<Affected> affected(String node, @Nullable Long lane, LocalDate first, LocalDate last) {
     Optional<LaneName> only = lane == null ? Optional.empty() : Optional.of(lane(node, lane));
-    List<Zone> zones = only.isEmpty() ? List.of() : store.zones();
+    Zones zones = new Zones(only.isEmpty() ? List.of() : store.zones());
     return db
         .select(
             SALES_ORDER.ID,
@@ -169,7 +169,8 @@ class Closures {
         .stream()
         .filter(r ->
             only.isEmpty()
-                || Zone.of(new Destination(r.value6(), r.value7()), zones)
+                || zones
+                    .of(new Destination(r.value6(), r.value7()))
                     .filter(zone -> zone.code().equals(only.get().zone()))
                     .isPresent())
         .map(r -> new Affected(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()))

@@ -39,11 +39,7 @@ public final class Network {
     return lanesByZoneAndNode.getOrDefault(zone, Map.of()).getOrDefault(node.code(), List.of());
   }
 
-  /**
-   * The zone that holds the destination: the one with the longest prefix that its postcode begins
-   * with, in its country; a match without postcodes counts as the empty prefix; ties go to the zone
-   * listed first. None may.
-   */
+  /** The zone that holds the destination, see {@link Zones#of}; none may. */
   public Optional<Zone> zoneOf(Destination to) {
     return byPostcode.of(to);
   }

@@ -7,11 +7,11 @@ import java.util.Map;
 import java.util.Optional;
 
 /** Which zone a destination is in, told by looking up each beginning of its postcode. */
-final class Zones {
+public final class Zones {
   /** By country, then by prefix without spaces; of zones with the same, the one listed first. */
   private final Map<String, Map<String, Zone>> byPrefix = new HashMap<>();
 
-  Zones(List<Zone> zones) {
+  public Zones(List<Zone> zones) {
     for (Zone zone : zones) {
       for (Zone.Match match : zone.matches()) {
         Map<String, Zone> prefixes =
@@ -24,7 +24,12 @@ final class Zones {
     }
   }
 
-  Optional<Zone> of(Destination to) {
+  /**
+   * The zone that holds the destination: the one with the longest prefix that its postcode begins
+   * with, in its country; a match without postcodes counts as the empty prefix; ties go to the zone
+   * listed first. None may.
+   */
+  public Optional<Zone> of(Destination to) {
     Map<String, Zone> prefixes = byPrefix.getOrDefault(to.country(), Map.of());
     String prefix = compact(to.postcode());
     Zone zone = prefixes.get(prefix);
