@@ -22,6 +22,7 @@ final class Basket {
   private final List<Item> items;
   private final int[] itemOf;
   private final long[] quantity;
+  private final boolean[] divisible;
   private final long[] weight;
   private final long[] volume;
   private final long[] mass;
@@ -40,6 +41,7 @@ final class Basket {
     this.items = new ArrayList<>();
     this.itemOf = new int[lines.size()];
     this.quantity = new long[lines.size()];
+    this.divisible = new boolean[lines.size()];
     this.weight = new long[lines.size()];
     this.volume = new long[lines.size()];
     for (int l = 0; l < lines.size(); l++) {
@@ -51,6 +53,7 @@ final class Basket {
       }
       itemOf[l] = number;
       quantity[l] = line.quantity();
+      divisible[l] = line.divisible() && line.together() == null;
       weight[l] = line.item().weight();
       volume[l] = line.item().volume();
     }
@@ -180,9 +183,7 @@ final class Basket {
 
   /** Whether a bundle may be divided between nodes. */
   boolean isDivisible(int[] bundle) {
-    return bundle.length == 1
-        && lines.get(bundle[0]).divisible()
-        && lines.get(bundle[0]).together() == null;
+    return divisible[bundle[0]];
   }
 
   /**

@@ -22,8 +22,14 @@ final class EveryPlan {
 
   private final List<int[]> bundles;
 
+  /** Units that there are at most, by source and item. */
+  private final long[][] most;
+
   /** What a unit costs and is worth to others, less what it saves; by source and item. */
   private final long[][] unitCost;
+
+  /** What it costs that a source sends some of a line. */
+  private final long[] costPerLine;
 
   /** What it costs and is worth to others that a source sends something, of carriage the least. */
   private final long[] begin;
@@ -111,7 +117,12 @@ final class EveryPlan {
     this.allowed = allowed.toArray(new Allowed[0]);
     this.maxConsignments = maxConsignments();
     this.bundles = basket.bundles();
-    this.unitCost = unitCosts(worth);
+    this.most = new long[sources.size()][basket.items()];
+    this.unitCost = new long[sources.size()][basket.items()];
+    this.costPerLine = new long[sources.size()];
+    for (int s = 0; s < sources.size(); s++) {
+      lookUp(s, worth);
+    }
     this.begin = begin(worth);
     this.units = new long[sources.size()][basket.size()];
     this.taken = new long[sources.size()][basket.items()];
@@ -135,17 +146,16 @@ final class EveryPlan {
     return most;
   }
 
-  private long[][] unitCosts(Worth worth) {
-    long[][] costs = new long[sources.size()][basket.items()];
-    for (int s = 0; s < costs.length; s++) {
-      Source source = sources.get(s);
-      for (int item = 0; item < costs[s].length; item++) {
-        boolean has = source.most(item) > 0;
-        long others = has ? worth.unit(source.node().code(), basket.item(item).sku()) : 0;
-        costs[s][item] = source.unitCost(item) + others - fill.saves(policy);
-      }
+  /** What is asked for at every step is looked up once. */
+  private void lookUp(int s, Worth worth) {
+    Source source = sources.get(s);
+    costPerLine[s] = source.costPerLine();
+    for (int item = 0; item < most[s].length; item++) {
+      most[s][item] = source.most(item);
+      boolean has = most[s][item] > 0;
+      long others = has ? worth.unit(source.node().code(), basket.item(item).sku()) : 0;
+      unitCost[s][item] = source.unitCost(item) + others - fill.saves(policy);
     }
-    return costs;
   }
 
   private long[] begin(Worth worth) {
@@ -202,7 +212,7 @@ final class EveryPlan {
     int[] first = new int[sources.size()];
     int size = 0;
     for (int s = 0; s < first.length; s++) {
-      if (sources.get(s).most(item) > 0) {
+      if (most[s][item] > 0) {
         int at = size++;
         while (at > 0 && unitCost[first[at - 1]][item] > unitCost[s][item]) {
           first[at] = first[--at];
@@ -332,8 +342,8 @@ final class EveryPlan {
     int item = basket.itemOf(l);
     for (int next = k; next < having[item].length; next++) {
       int s = having[item][next];
-      long most = maySend(s) ? Math.min(left, sources.get(s).most(item) - taken[s][item]) : 0;
-      for (long some = most; some > 0 && !effort.isSpent(); some--) {
+      long upTo = maySend(s) ? Math.min(left, most[s][item] - taken[s][item]) : 0;
+      for (long some = upTo; some > 0 && !effort.isSpent(); some--) {
         long now = cost + more(s, item, some);
         if (now + (left - some) * leastEach(item) + leastFrom[depth + 1] <= limit) {
           give(s, l, some);
@@ -349,7 +359,7 @@ final class EveryPlan {
 
   private boolean fits(int s, int[] bundle) {
     for (int l : bundle) {
-      if (taken[s][basket.itemOf(l)] > sources.get(s).most(basket.itemOf(l))) {
+      if (taken[s][basket.itemOf(l)] > most[s][basket.itemOf(l)]) {
         return false;
       }
     }
@@ -358,7 +368,7 @@ final class EveryPlan {
 
   /** What it comes to more that a node sends units of one line more; of carriage the least. */
   private long more(int s, int item, long some) {
-    long more = sources.get(s).costPerLine() + some * unitCost[s][item];
+    long more = costPerLine[s] + some * unitCost[s][item];
     if (touched[s] == 0) {
       more += begin[s] + (consignments > 0 ? policy.splitPenalty() : 0);
     }

@@ -202,6 +202,9 @@ final class PlanTable {
      */
     private final int[] first;
 
+    /** By source, the number of its node's places; −1: it has no limit. */
+    private final int[] places;
+
     /** By source and item, what a unit takes one each of; null: not known yet, or it perishes. */
     private final int[] @Nullable [] numbers;
 
@@ -209,6 +212,8 @@ final class PlanTable {
       this.sources = sources;
       this.first = new int[sources.size() * basket.size()];
       Arrays.fill(first, -1);
+      this.places = new int[sources.size()];
+      Arrays.setAll(places, s -> shelves.ofPlaces(sources.get(s).node().code()));
       this.numbers = new int[sources.size() * basket.items()][];
     }
 
@@ -258,9 +263,8 @@ final class PlanTable {
           }
         }
       }
-      int places = shelves.ofPlaces(sources.get(s).node().code());
-      if (places >= 0) {
-        takes.add(places, 1);
+      if (places[s] >= 0) {
+        takes.add(places[s], 1);
       }
     }
 
