@@ -83,9 +83,15 @@ public final class BatchBench {
 
   /** {@code ./ordinator plan}, from its start to its end. */
   private static void command() throws IOException, InterruptedException {
-    PlanRun run = PlanRun.of(Batch.tenThousand(SEED));
+    Batch batch = Batch.tenThousand(SEED);
+    System.out.printf("%n./ordinator plan, 10,000 orders:%n");
+    print("on all cores", PlanRun.of(batch));
+    print("on one core", PlanRun.onOneCore(batch));
+  }
+
+  private static void print(String how, PlanRun run) {
     System.out.printf(
-        "%n./ordinator plan, 10,000 orders: %.2f s in all, %.2f s for reading and routing, gap %.2f %%%n",
-        run.inAll(), run.solving(), 100 * run.gap());
+        "%s %.2f s in all, %,.0f orders a second; %.2f s for reading and routing, gap %.2f %%%n",
+        how, run.inAll(), 10_000 / run.inAll(), run.solving(), 100 * run.gap());
   }
 }
