@@ -2,13 +2,16 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.routing.OrderDemand.Line;
+import dev.ordinator.core.routing.Source.Way;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NoSuchElementException;
 import java.util.function.IntUnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /**
  * An order's lines as the search counts them: items by number, and lots of lines that go as one.
@@ -112,6 +115,20 @@ final class Basket {
 
   Item item(int i) {
     return items.get(i);
+  }
+
+  /**
+   * Which of its items has an SKU.
+   *
+   * @throws NoSuchElementException if none has
+   */
+  int itemWith(String sku) {
+    for (int i = 0; i < items.size(); i++) {
+      if (items.get(i).sku().equals(sku)) {
+        return i;
+      }
+    }
+    throw new NoSuchElementException("nothing of " + sku + " is asked for");
   }
 
   int itemOf(int l) {
@@ -245,12 +262,35 @@ final class Basket {
   }
 
   /**
-   * The plan in which nodes send so much.
+   * The plan in which nodes send so much, each by the way by which it goes.
    *
    * @param units by node and line; a node that sends nothing is left out
    */
   Plan plan(List<Source> set, long[][] units, Policy policy) {
-    List<PlannedConsignment> consignments = consignments(set, units);
+    List<PlannedConsignment> consignments = new ArrayList<>();
+    for (int s = 0; s < units.length; s++) {
+      if (isSomething(units[s])) {
+        consignments.add(set.get(s).consignment(units[s]));
+      }
+    }
+    return planOf(consignments, units, policy);
+  }
+
+  /**
+   * @param ways by node; null where nothing is sent
+   */
+  Plan plan(List<Source> set, long[][] units, @Nullable Way[] ways, Policy policy) {
+    List<PlannedConsignment> consignments = new ArrayList<>();
+    for (int s = 0; s < units.length; s++) {
+      Way way = ways[s];
+      if (way != null) {
+        consignments.add(set.get(s).consignment(units[s], way));
+      }
+    }
+    return planOf(consignments, units, policy);
+  }
+
+  private Plan planOf(List<PlannedConsignment> consignments, long[][] units, Policy policy) {
     List<PlannedConsignment.Line> unfilled = unfilled(units);
     long cost = policy.splitPenalty() * Math.max(0, consignments.size() - 1);
     for (PlannedConsignment sent : consignments) {
@@ -260,16 +300,6 @@ final class Basket {
       cost += policy.unfilledPenaltyPerUnit() * line.quantity();
     }
     return new Plan(consignments, unfilled, cost);
-  }
-
-  private static List<PlannedConsignment> consignments(List<Source> set, long[][] units) {
-    List<PlannedConsignment> consignments = new ArrayList<>();
-    for (int s = 0; s < units.length; s++) {
-      if (isSomething(units[s])) {
-        consignments.add(set.get(s).consignment(units[s]));
-      }
-    }
-    return consignments;
   }
 
   private List<PlannedConsignment.Line> unfilled(long[][] units) {

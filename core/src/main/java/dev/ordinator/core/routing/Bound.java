@@ -89,7 +89,7 @@ final class Bound {
     for (int o = 0; o < free.length; o++) {
       OrderOptions order = orders.get(o);
       if (order.isListed()) {
-        best[o] = order.cheapest(shelves::have);
+        best[o] = order.cheapest(shelves::have, order.unfilled());
         proven[o] = true;
         free[o] = best[o].value();
       } else {

@@ -2,7 +2,9 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Map;
 import java.util.Set;
 
 /**
@@ -14,6 +16,9 @@ final class Charges implements Worth {
   private final long[] charge;
   private final Set<String> skus = new HashSet<>();
 
+  /** By SKU; empty: places. */
+  private final Map<String, Long> anywhere = new HashMap<>();
+
   /**
    * @param charge by number
    */
@@ -24,7 +29,15 @@ final class Charges implements Worth {
       if (charge[number] > 0) {
         skus.add(shelves.sku(number));
       }
+      if (shelves.base(number) == number) {
+        anywhere.merge(shelves.sku(number), charge[number], Math::min);
+      }
     }
+  }
+
+  /** The least that a unit of an item is charged, wherever it lies. */
+  long anywhere(String sku) {
+    return anywhere.getOrDefault(sku, 0L);
   }
 
   @Override

@@ -38,7 +38,7 @@ final class Cheapest implements EveryPlan.Sink {
 
   @Override
   public long found(int rung, long charged, long[][] units, @Nullable Way[] ways) {
-    Plan plan = basket.plan(sources, units, policy);
+    Plan plan = basket.plan(sources, units, ways, policy);
     offered.add(new Offered(new Choice(rung, plan, true), charged));
     if (offered.size() > most) {
       offered.remove();

@@ -47,11 +47,11 @@ final class EveryPlan {
   private final long[][] taken;
   private final int[] touched;
 
-  /** The way for what a source sends; null: nothing, or it is still to be found. */
-  private final @Nullable Way[] ways;
+  /** How what a source sends can go; null: that is still to be found. */
+  private final Going[] @Nullable [] sending;
 
-  /** What going that way costs more than the least. */
-  private final long[] carriage;
+  /** The way for what a source sends; null: nothing. */
+  private final @Nullable Way[] ways;
 
   /** By line, what a unit of it counts in the numbers of loads; 0: there are too many loads. */
   private final int[] load;
@@ -62,7 +62,7 @@ final class EveryPlan {
   private final int[] loadOf;
 
   /** What is found out of loads, by source and number. */
-  private final @Nullable Going[] going;
+  private final Going[] @Nullable [] known;
 
   private int consignments;
   private long sent;
@@ -80,12 +80,11 @@ final class EveryPlan {
   record Allowed(int rung, long step, int consignments, boolean whole) {}
 
   /**
-   * How a load goes.
+   * How a load can go.
    *
-   * @param way null: it can't
    * @param more what that costs more than the least
    */
-  private record Going(@Nullable Way way, long more) {}
+  private record Going(Way way, long more) {}
 
   /** Where the plans go that are found. */
   interface Sink {
@@ -127,12 +126,12 @@ final class EveryPlan {
     this.units = new long[sources.size()][basket.size()];
     this.taken = new long[sources.size()][basket.items()];
     this.touched = new int[sources.size()];
+    this.sending = new Going[sources.size()][];
     this.ways = new Way[sources.size()];
-    this.carriage = new long[sources.size()];
     this.load = new int[basket.size()];
     this.loads = numberLoads();
     this.loadOf = new int[sources.size()];
-    this.going = new Going[sources.size() * loads];
+    this.known = new Going[sources.size() * loads][];
     this.having = having();
     this.unitsBefore = unitsBefore();
     this.leastFrom = leastFrom();
@@ -377,7 +376,7 @@ final class EveryPlan {
 
   private void give(int s, int l, long some) {
     consignments += touched[s]++ == 0 ? 1 : 0;
-    ways[s] = null;
+    sending[s] = null;
     loadOf[s] += (int) some * load[l];
     units[s][l] += some;
     taken[s][basket.itemOf(l)] += some;
@@ -386,7 +385,7 @@ final class EveryPlan {
 
   private void take(int s, int l, long some) {
     consignments -= --touched[s] == 0 ? 1 : 0;
-    ways[s] = null;
+    sending[s] = null;
     loadOf[s] -= (int) some * load[l];
     units[s][l] -= some;
     taken[s][basket.itemOf(l)] -= some;
@@ -397,38 +396,52 @@ final class EveryPlan {
    * @param atLeast its cost, of carriage the least
    */
   private void keep(Allowed rung, long atLeast) {
-    long cost = atLeast;
-    for (int s = 0; s < units.length; s++) {
-      if (touched[s] > 0) {
-        if (ways[s] == null && !findWay(s)) {
-          return;
-        }
-        cost += carriage[s];
+    if (consignments > 0) {
+      send(0, rung, atLeast);
+    }
+  }
+
+  /** Sends what sources from one on have, each by all of its ways. */
+  private void send(int from, Allowed rung, long cost) {
+    int s = from;
+    while (s < touched.length && touched[s] == 0) {
+      s++;
+    }
+    if (s == touched.length) {
+      limit = Math.min(limit, sink.found(rung.rung(), cost, units, ways));
+      return;
+    }
+    for (Going going : goings(s)) {
+      if (cost + going.more() <= limit) {
+        ways[s] = going.way();
+        send(s + 1, rung, cost + going.more());
       }
     }
-    if (cost <= limit && consignments > 0) {
-      limit = Math.min(limit, sink.found(rung.rung(), cost, units, ways));
-    }
+    ways[s] = null;
   }
 
-  private boolean findWay(int s) {
-    // what one sends is met again with each load of the others
-    int known = s * loads + loadOf[s];
-    Going found = loads > 1 ? going[known] : null;
+  private Going[] goings(int s) {
+    Going[] found = sending[s];
     if (found == null) {
-      found = goes(sources.get(s), units[s], taken[s]);
-      going[known] = found;
+      // what one sends is met again with each load of the others
+      int number = s * loads + loadOf[s];
+      found = loads > 1 ? known[number] : null;
+      if (found == null) {
+        found = goings(sources.get(s), units[s], taken[s]);
+        known[number] = found;
+      }
+      sending[s] = found;
     }
-    ways[s] = found.way();
-    carriage[s] = found.more();
-    return found.way() != null;
+    return found;
   }
 
-  private static Going goes(Source source, long[] byLine, long[] byItem) {
+  private static Going[] goings(Source source, long[] byLine, long[] byItem) {
     long billable = source.billable(byLine);
-    Way way = source.wayFor(byItem, billable);
-    return way == null
-        ? new Going(null, 0)
-        : new Going(way, way.cost(billable) - source.tariff().least());
+    List<Way> ways = source.waysFor(byItem, billable);
+    Going[] goings = new Going[ways.size()];
+    for (int w = 0; w < goings.length; w++) {
+      goings[w] = new Going(ways.get(w), ways.get(w).cost(billable) - source.tariff().least());
+    }
+    return goings;
   }
 }

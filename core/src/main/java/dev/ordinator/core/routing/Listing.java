@@ -3,6 +3,7 @@ package dev.ordinator.core.routing;
 import dev.ordinator.core.routing.PlanTable.Row;
 import dev.ordinator.core.routing.Source.Way;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -11,12 +12,20 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
- * All plans of a small order, up to what has mattered so far. Charges make nothing cheaper, so what
- * is not listed comes to more than that with any.
+ * All plans of a small order that have mattered so far. Charges make nothing cheaper, so it is
+ * known what those come to at least, with any, that are not listed.
  */
 final class Listing {
   /** A table of so many rows is not widened, so that a batch has room for all its tables. */
   private static final int CROWDED = 1_000;
+
+  /** Charges rise and fall from pass to pass: so much of them is relied upon. */
+  private static final double LASTING = 0.7;
+
+  /** It is listed so many times as far as is wanted, so as not to be wanted again soon. */
+  private static final int FARTHER = 3;
+
+  private final Basket basket;
 
   /** By what is taken from others. */
   private final Function<Worth, List<EveryPlan>> plans;
@@ -24,7 +33,10 @@ final class Listing {
   private final Supplier<PlanTable> tables;
   private final Shelves shelves;
   private final PlanTable table;
-  private final List<PlanTable.Rows> rows;
+  private final List<PlanTable.Rows> rows = new ArrayList<>();
+
+  /** How far it is listed: without charges first, then with some. */
+  private final List<Reach> reaches = new ArrayList<>();
 
   private final Effort any = new Effort(Long.MAX_VALUE);
 
@@ -32,29 +44,34 @@ final class Listing {
   private final long most;
 
   Listing(
+      Basket basket,
       Function<Worth, List<EveryPlan>> plans,
       Supplier<PlanTable> tables,
       Shelves shelves,
       long most) {
+    this.basket = basket;
     this.plans = plans;
     this.tables = tables;
     this.shelves = shelves;
     this.table = tables.get();
     this.most = most;
-    this.rows = new ArrayList<>();
     List<EveryPlan> all = plans.apply(Worth.NOTHING);
     for (EveryPlan some : all) {
       rows.add(table.new Rows(some.sources()));
     }
-    reach(all, twice(least(all, most)));
+    reach(all, Reach.free(basket, Math.min(twice(least(all)), most)));
   }
 
-  private long least(List<EveryPlan> all, long upTo) {
-    long least = upTo;
+  private long least(List<EveryPlan> all) {
+    long least = most;
     for (EveryPlan some : all) {
       least = some.find(least, any, (rung, sum, units, ways) -> sum - 1);
     }
     return least;
+  }
+
+  private static long twice(long sum) {
+    return sum + Math.max(1, Math.abs(sum));
   }
 
   PlanTable table() {
@@ -65,15 +82,16 @@ final class Listing {
    * The cheapest plan that takes no more than is left; empty if there is none.
    *
    * @param left by number
+   * @param upTo what comes to more is of no use
    */
-  Optional<Row> cheapest(IntToLongFunction left) {
+  Optional<Row> cheapest(IntToLongFunction left, long upTo) {
     int row = table.cheapest(left);
-    if (row >= 0 || isComplete(most)) {
-      return table.row(row);
+    long known = row < 0 ? Long.MAX_VALUE : table.value(row);
+    long least = Math.min(known, Math.min(upTo, most));
+    if (least <= reaches.getFirst().upTo()) {
+      return known <= least ? table.row(row) : Optional.empty();
     }
     PlanTable fitting = tables.get();
-    fitting.widen(most);
-    long least = most;
     for (EveryPlan some : plans.apply(new Gone(shelves, left))) {
       Fitting sink = new Fitting(fitting, some.sources(), left, least);
       some.find(least, any, sink);
@@ -82,19 +100,29 @@ final class Listing {
     return fitting.row(fitting.cheapest(left));
   }
 
-  /** What plans come to with charges, by row: all that come to less than {@link #unknownFrom}. */
-  long[] charged(Charges charges) {
+  /**
+   * What plans come to with charges, by row: all that come to less than {@link #unknownFrom}.
+   *
+   * @param more what comes to so much more than the best is wanted, too
+   */
+  long[] charged(Charges charges, long more) {
     long[] charged = table.charged(charges);
-    while (isToWiden(least(charged, most))) {
-      reach(plans.apply(Worth.NOTHING), Math.min(least(charged, most), twice(table.upTo())));
+    long least = least(charged, most);
+    if (unknownFrom(charges) < least && table.size() < CROWDED) {
+      Reach reach = Reach.under(charges, LASTING, basket, Math.min(least + FARTHER * more, most));
+      reach(plans.apply(reach), reach);
       charged = table.charged(charges);
     }
     return charged;
   }
 
-  /** What is not listed comes to no less with any charges. */
-  long unknownFrom() {
-    return table.upTo() + 1;
+  /** What is not listed comes to no less with charges. */
+  long unknownFrom(Charges charges) {
+    long from = Long.MIN_VALUE;
+    for (Reach reach : reaches) {
+      from = Math.max(from, reach.unknownFrom(charges));
+    }
+    return from;
   }
 
   static long least(long[] charged, long atMost) {
@@ -105,25 +133,51 @@ final class Listing {
     return least;
   }
 
-  /** Whether not all is listed that comes to less than something known, and there is room. */
-  private boolean isToWiden(long known) {
-    return !isComplete(known) && table.size() < CROWDED;
-  }
-
-  /** Whether all that comes to less than a sum is listed. */
-  private boolean isComplete(long sum) {
-    return table.upTo() >= Math.min(sum, most);
-  }
-
-  private void reach(List<EveryPlan> all, long sum) {
-    table.widen(Math.min(sum, most));
+  private void reach(List<EveryPlan> all, Reach reach) {
     for (int p = 0; p < all.size(); p++) {
-      all.get(p).find(table.upTo(), any, rows.get(p));
+      all.get(p).find(reach.upTo(), any, new Reached(reach, rows.get(p)));
     }
+    reaches.add(reach);
   }
 
-  private static long twice(long sum) {
-    return sum + Math.max(1, Math.abs(sum));
+  /** Adds what is not listed yet. */
+  private final class Reached implements EveryPlan.Sink {
+    private final Reach reach;
+    private final PlanTable.Rows to;
+    private final long[] sentOf = new long[basket.items()];
+
+    Reached(Reach reach, PlanTable.Rows to) {
+      this.reach = reach;
+      this.to = to;
+    }
+
+    @Override
+    public long found(int rung, long comesTo, long[][] sent, @Nullable Way[] ways) {
+      addUp(sent);
+      long value = comesTo - reach.charge(sentOf);
+      if (!isListed(value)) {
+        to.add(rung, value, sent, ways);
+      }
+      return reach.upTo();
+    }
+
+    private void addUp(long[][] sent) {
+      Arrays.fill(sentOf, 0);
+      for (long[] units : sent) {
+        for (int l = 0; l < units.length; l++) {
+          sentOf[basket.itemOf(l)] += units[l];
+        }
+      }
+    }
+
+    private boolean isListed(long value) {
+      for (Reach before : reaches) {
+        if (before.holds(value, sentOf)) {
+          return true;
+        }
+      }
+      return false;
+    }
   }
 
   /** What nothing is left of is worth more than any plan. */
@@ -158,7 +212,7 @@ final class Listing {
 
     @Override
     public long found(int rung, long comesTo, long[][] sent, @Nullable Way[] ways) {
-      rows.found(rung, comesTo, sent, ways);
+      rows.add(rung, comesTo, sent, ways);
       least = found.fits(found.size() - 1, left) ? comesTo : least;
       return least;
     }

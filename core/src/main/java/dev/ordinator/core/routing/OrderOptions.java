@@ -111,9 +111,13 @@ final class OrderOptions {
     return listing != null;
   }
 
-  /** The best of all there is, of what is left; of an order that {@link #isListed}. */
-  Option cheapest(IntToLongFunction left) {
-    return listed().cheapest(left).map(this::option).orElse(unfilled());
+  /**
+   * The best of all there is, of what is left; of an order that {@link #isListed}.
+   *
+   * @param had if nothing comes to less
+   */
+  Option cheapest(IntToLongFunction left, Option had) {
+    return listed().cheapest(left, had.value() - 1).map(this::option).orElse(had);
   }
 
   /**
@@ -124,13 +128,13 @@ final class OrderOptions {
    * @return what the best comes to at least
    */
   long near(Charges charges, long more, int most) {
-    long[] charged = listed().charged(charges);
+    long[] charged = listed().charged(charges, more);
     long least = Listing.least(charged, unfilled().value());
     PlanTable table = listed().table();
     for (int row : PlanTable.cheapest(charged, least + more, most)) {
       option(new Row(table, row));
     }
-    return Math.min(least, listed().unknownFrom());
+    return Math.min(least, listed().unknownFrom(charges));
   }
 
   private Option option(Row row) {

@@ -45,19 +45,23 @@ final class Picks {
     return shelves.left(demand, number -> taken[number]);
   }
 
-  /** The best for an order of what others left it. */
-  Option onWhatIsLeft(int o) {
+  /**
+   * The best for an order of what others left it.
+   *
+   * @param had if nothing comes to less
+   */
+  Option onWhatIsLeft(int o, Option had) {
     OrderOptions order = orders.get(o);
-    return order.isListed() ? order.cheapest(this::left) : searched(order);
+    return order.isListed() ? order.cheapest(this::left, had) : searched(order, had);
   }
 
-  private Option searched(OrderOptions order) {
+  private Option searched(OrderOptions order, Option had) {
     return order
         .router()
         .on(left(order.demand()))
-        .cheapest(order.rungs(), Worth.NOTHING, order.unfilled().value())
+        .cheapest(order.rungs(), Worth.NOTHING, had.value())
         .map(found -> order.all().get(order.add(found.choice())))
-        .orElse(order.unfilled());
+        .orElse(had);
   }
 
   /** Whether an order could have an option instead of what it has. */

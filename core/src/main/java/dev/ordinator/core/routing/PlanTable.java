@@ -20,11 +20,6 @@ final class PlanTable {
   private final Policy policy;
   private final Shelves shelves;
 
-  /** All that comes to no more is listed. */
-  private long upTo = Long.MIN_VALUE;
-
-  private long moreThan;
-
   private int size;
   private int[] rung = new int[16];
 
@@ -43,23 +38,13 @@ final class PlanTable {
 
   private final Takes.Sum takes = new Takes.Sum();
 
-  /** Some units of a line from a source. */
-  private record Part(Source source, int line, long units) {}
+  /** Some units of a line from a source by a way. */
+  private record Part(Source source, Way way, int line, long units) {}
 
   PlanTable(Basket basket, Policy policy, Shelves shelves) {
     this.basket = basket;
     this.policy = policy;
     this.shelves = shelves;
-  }
-
-  long upTo() {
-    return upTo;
-  }
-
-  /** From now on, what comes to more than what is listed so far and no more than this is added. */
-  void widen(long limit) {
-    moreThan = upTo;
-    upTo = limit;
   }
 
   int size() {
@@ -91,20 +76,22 @@ final class PlanTable {
 
   Choice choice(int row) {
     List<Source> sources = new ArrayList<>();
+    List<Way> ways = new ArrayList<>();
     List<long[]> sent = new ArrayList<>();
     for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
       Part some = parts.get(part[p]);
       if (sources.isEmpty() || sources.getLast() != some.source()) {
         sources.add(some.source());
+        ways.add(some.way());
         sent.add(new long[basket.size()]);
       }
       sent.getLast()[some.line()] = some.units();
     }
-    Plan plan = basket.plan(sources, sent.toArray(new long[0][]), policy);
+    Plan plan = basket.plan(sources, sent.toArray(new long[0][]), ways.toArray(new Way[0]), policy);
     return new Choice(rung[row], plan, true);
   }
 
-  private long value(int row) {
+  long value(int row) {
     return cells[firstCell[row]];
   }
 
@@ -178,29 +165,29 @@ final class PlanTable {
 
   private Plan.Rank rank(int row) {
     LocalDate arrival = LocalDate.MIN;
-    List<PlannedConsignment> consignments = choice(row).plan().consignments();
-    for (PlannedConsignment sent : consignments) {
-      arrival = sent.arrival().isAfter(arrival) ? sent.arrival() : arrival;
-    }
     List<Integer> places = new ArrayList<>();
     for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
-      int place = parts.get(part[p]).source().place();
-      if (places.isEmpty() || places.getLast() != place) {
-        places.add(place);
+      Part some = parts.get(part[p]);
+      if (places.isEmpty() || places.getLast() != some.source().place()) {
+        places.add(some.source().place());
+        arrival = some.way().arrival().isAfter(arrival) ? some.way().arrival() : arrival;
       }
     }
-    return new Plan.Rank(0, value(row), consignments.size(), arrival, places);
+    return new Plan.Rank(0, value(row), places.size(), arrival, places);
   }
 
-  /** Where what {@link EveryPlan} finds comes into the table. */
-  final class Rows implements EveryPlan.Sink {
+  /** Where what {@link EveryPlan} finds among some sources comes into the table. */
+  final class Rows {
     private final List<Source> sources;
 
     /**
-     * By source and line: where in the list the part is that is a unit of it; those of more units
-     * follow, up to all of the line. −1: they are not in it.
+     * By source and way and line: where in the list the part is that is a unit of it; those of more
+     * units follow, up to all of the line. −1: they are not in it.
      */
     private final int[] first;
+
+    /** Where those of a source begin. */
+    private final int[] firstOf;
 
     /** By source, the number of its node's places; −1: it has no limit. */
     private final int[] places;
@@ -210,22 +197,25 @@ final class PlanTable {
 
     Rows(List<Source> sources) {
       this.sources = sources;
-      this.first = new int[sources.size() * basket.size()];
+      this.firstOf = new int[sources.size()];
+      int size = 0;
+      for (int s = 0; s < firstOf.length; s++) {
+        firstOf[s] = size;
+        size += sources.get(s).ways().size() * basket.size();
+      }
+      this.first = new int[size];
       Arrays.fill(first, -1);
       this.places = new int[sources.size()];
       Arrays.setAll(places, s -> shelves.ofPlaces(sources.get(s).node().code()));
       this.numbers = new int[sources.size() * basket.items()][];
     }
 
-    @Override
-    public long found(int onRung, long comesTo, long[][] sent, @Nullable Way[] ways) {
-      if (comesTo > moreThan) {
-        add(onRung, comesTo, sent, ways);
-      }
-      return upTo;
-    }
-
-    private void add(int onRung, long comesTo, long[][] sent, @Nullable Way[] ways) {
+    /**
+     * @param value plan cost + rung step × rung
+     * @param sent units, by source and line
+     * @param ways by source
+     */
+    void add(int onRung, long value, long[][] sent, @Nullable Way[] ways) {
       makeRoom();
       firstPart[size + 1] = firstPart[size];
       takes.clear();
@@ -240,7 +230,7 @@ final class PlanTable {
       if (end > cells.length) {
         cells = Arrays.copyOf(cells, 2 * end);
       }
-      cells[cell] = comesTo;
+      cells[cell] = value;
       takes.into(cells, cell + 1);
       rung[size] = onRung;
       firstCell[++size] = end;
@@ -257,7 +247,7 @@ final class PlanTable {
     private void add(int s, Way way, long[] sent) {
       for (int l = 0; l < sent.length; l++) {
         if (sent[l] > 0) {
-          add(first(s, l) + (int) sent[l] - 1);
+          add(first(s, way, l) + (int) sent[l] - 1);
           for (int number : numbers(s, basket.itemOf(l), way)) {
             takes.add(number, sent[l]);
           }
@@ -276,12 +266,16 @@ final class PlanTable {
       part[at] = some;
     }
 
-    private int first(int s, int l) {
-      int at = s * basket.size() + l;
+    private int first(int s, Way way, int l) {
+      Source source = sources.get(s);
+      int at = firstOf[s] + l;
+      for (int w = 0; source.ways().get(w) != way; w++) {
+        at += basket.size();
+      }
       if (first[at] < 0) {
         first[at] = parts.size();
         for (long units = 1; units <= basket.quantity(l); units++) {
-          parts.add(new Part(sources.get(s), l, units));
+          parts.add(new Part(source, way, l, units));
         }
       }
       return first[at];

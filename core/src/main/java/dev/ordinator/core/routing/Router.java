@@ -222,6 +222,7 @@ public final class Router {
     List<Group> groups = groups(rungs);
     return order.from().preferred().isEmpty() && isSmall(groups)
         ? new Listing(
+            basket,
             worth -> plans(groups, worth),
             () -> new PlanTable(basket, policy, shelves),
             shelves,

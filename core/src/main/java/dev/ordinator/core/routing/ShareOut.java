@@ -70,7 +70,8 @@ final class ShareOut {
   private void serveOneByOne() {
     for (int o = 0; o < orders.size(); o++) {
       Option first = bound.best(o);
-      picks.set(o, picks.fits(o, first) ? first : picks.onWhatIsLeft(o));
+      Option unfilled = orders.get(o).unfilled();
+      picks.set(o, picks.fits(o, first) ? first : picks.onWhatIsLeft(o, unfilled));
     }
   }
 
@@ -80,8 +81,7 @@ final class ShareOut {
       Option had = picks.of(o);
       if (bound.charges().charged(had) > bound.least(o)) {
         picks.clear(o);
-        Option found = picks.onWhatIsLeft(o);
-        picks.set(o, found.value() < had.value() ? found : had);
+        picks.set(o, picks.onWhatIsLeft(o, had));
       }
     }
   }

@@ -11,6 +11,7 @@ import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -224,6 +225,40 @@ final class Source {
     return best;
   }
 
+  /**
+   * The ways by which a consignment may go if others take some of what there is: the cheapest, and
+   * of what perishes also each that is dearer and sooner, as less of it needs to last.
+   *
+   * @return the cheapest first; none if no way carries it
+   */
+  List<Way> waysFor(long[] unitsByItem, long billable) {
+    Way cheapest = wayFor(unitsByItem, billable);
+    if (cheapest == null) {
+      return List.of();
+    }
+    if (!perishes(unitsByItem)) {
+      return List.of(cheapest);
+    }
+    List<Way> useful = new ArrayList<>(List.of(cheapest));
+    List<Way> byCost = new ArrayList<>(ways);
+    byCost.sort(Comparator.comparingLong(way -> way.cost(billable)));
+    for (Way way : byCost) {
+      if (way.carries(unitsByItem) && way.arrival().isBefore(useful.getLast().arrival())) {
+        useful.add(way);
+      }
+    }
+    return useful;
+  }
+
+  private boolean perishes(long[] unitsByItem) {
+    for (int item = 0; item < unitsByItem.length; item++) {
+      if (unitsByItem[item] > 0 && !offers[item].perishable().isEmpty()) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   long billable(long[] unitsByLine) {
     long weight = 0;
     long volume = 0;
@@ -235,12 +270,24 @@ final class Source {
   }
 
   /**
-   * The consignment with so many units of each line.
+   * The consignment with so many units of each line, by the way by which it goes.
    *
    * @throws IllegalArgumentException if no way carries it
    */
   PlannedConsignment consignment(long[] unitsByLine) {
     long[] unitsByItem = new long[basket.items()];
+    for (int l = 0; l < unitsByLine.length; l++) {
+      unitsByItem[basket.itemOf(l)] += unitsByLine[l];
+    }
+    Way way = wayFor(unitsByItem, billable(unitsByLine));
+    if (way == null) {
+      throw new IllegalArgumentException("no lane from " + node.code() + " carries it");
+    }
+    return consignment(unitsByLine, way);
+  }
+
+  /** The consignment with so many units of each line, by a way that carries it. */
+  PlannedConsignment consignment(long[] unitsByLine, Way way) {
     long purchase = 0;
     long clearance = 0;
     long units = 0;
@@ -248,7 +295,6 @@ final class Source {
     for (int l = 0; l < unitsByLine.length; l++) {
       if (unitsByLine[l] > 0) {
         Offer offer = offers[basket.itemOf(l)];
-        unitsByItem[basket.itemOf(l)] += unitsByLine[l];
         purchase += offer.purchasePrice() * unitsByLine[l];
         clearance += offer.clearanceCredit() * unitsByLine[l];
         units += unitsByLine[l];
@@ -256,10 +302,6 @@ final class Source {
       }
     }
     long billable = billable(unitsByLine);
-    Way way = wayFor(unitsByItem, billable);
-    if (way == null) {
-      throw new IllegalArgumentException("no lane from " + node.code() + " carries it");
-    }
     Lane lane = way.trip().lane();
     LocalDate handOver = way.trip().handOver();
     LocalDate arriveBy = order.arriveBy();

@@ -228,6 +228,25 @@ class RouterTest {
     assertThat(ruledOut(mixed, "STW")).containsOnly(RuledOut.EXPIRES_TOO_SOON);
   }
 
+  @Test
+  void whereOthersTakeWhatLastsAnOrderGoesByAFasterService() {
+    LocalDate tomorrow = LocalDate.parse("2026-11-25");
+    Offer mixed =
+        new Offer(
+            "STW",
+            "BOX-10",
+            2,
+            0,
+            0,
+            List.of(new Perishable(null, 1), new Perishable(tomorrow, 1)));
+    BatchRouter.Order one = new BatchRouter.Order(order("NL", null, line(BOX, 1)), LADDER, 1);
+    BatchRouter.Result both = BatchRouter.route(List.of(one, one), POLICY, stock(mixed));
+    assertThat(both.choices())
+        .map(choice -> choice.orElseThrow().plan().consignments().getFirst().service())
+        .containsExactlyInAnyOrder("STD", "EXP");
+    assertThat(both.gap()).as("it is proven that it can't be had for less").isZero();
+  }
+
   private static Offer perishable(String node, long available, LocalDate last, long units) {
     return new Offer(node, "BOX-10", available, 0, 0, List.of(new Perishable(last, units)));
   }
