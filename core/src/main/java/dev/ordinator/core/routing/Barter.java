@@ -100,7 +100,7 @@ final class Barter {
     long least = 0;
     for (int move = 0; move < moves; move++) {
       int o = random.nextBoolean() && keen.size() > 0 ? keen.any(random) : anyOf(free);
-      int some = wanted(o);
+      int some = oneWanted(o);
       if (some != held.of(o)) {
         now += take(o, some, -warmth * StrictMath.log(1 - random.nextDouble()));
         if (now < least) {
@@ -123,7 +123,7 @@ final class Barter {
   }
 
   /** What is charged less is asked for more often. */
-  private int wanted(int order) {
+  private int oneWanted(int order) {
     int first = firstWanted[order];
     int most = firstWanted[order + 1] - first;
     int any = Math.min(random.nextInt(most), Math.min(random.nextInt(most), random.nextInt(most)));
