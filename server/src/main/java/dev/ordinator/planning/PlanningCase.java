@@ -142,6 +142,7 @@ record PlanningCase(
   record CaseTo(String country, @Nullable String postcode) {}
 
   /**
+   * @param quantity units, 1 to 1,000,000,000
    * @param divisible whether its units may come from several nodes; default true
    */
   record CaseLine(String id, String sku, Long quantity, @Nullable Boolean divisible) {}
