@@ -25,9 +25,6 @@ final class NodeOffers {
   private final Situation situation;
   private final Map<String, List<Trip>> trips;
 
-  /** By item of the basket, what nodes have of it. */
-  private final List<Map<String, Offer>> stock = new ArrayList<>();
-
   /**
    * @param trips to the order's zone, by their node's code
    */
@@ -44,9 +41,6 @@ final class NodeOffers {
     this.policy = policy;
     this.situation = situation;
     this.trips = trips;
-    for (int item = 0; item < basket.items(); item++) {
-      stock.add(situation.offers(basket.item(item).sku()));
-    }
   }
 
   /**
@@ -73,8 +67,8 @@ final class NodeOffers {
 
   /** Whether anything is said to be there of what is asked for. */
   private boolean hasAny(Node node) {
-    for (Map<String, Offer> byNode : stock) {
-      if (byNode.containsKey(node.code())) {
+    for (int item = 0; item < basket.items(); item++) {
+      if (situation.offers(basket.item(item).sku()).containsKey(node.code())) {
         return true;
       }
     }
@@ -90,8 +84,7 @@ final class NodeOffers {
   }
 
   private Offer offer(Node node, int item) {
-    Offer offer = stock.get(item).get(node.code());
-    return offer == null ? new Offer(node.code(), basket.item(item).sku(), 0, 0, 0) : offer;
+    return situation.offer(node.code(), basket.item(item).sku());
   }
 
   private List<Trip> trips(Node node) {
