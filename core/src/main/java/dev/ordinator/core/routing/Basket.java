@@ -2,7 +2,6 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.catalog.Item;
 import dev.ordinator.core.routing.OrderDemand.Line;
-import dev.ordinator.core.routing.Source.Way;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -11,7 +10,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
 import java.util.function.IntUnaryOperator;
-import org.jspecify.annotations.Nullable;
 
 /**
  * An order's lines as the search counts them: items by number, and lots of lines that go as one.
@@ -276,16 +274,14 @@ final class Basket {
     return planOf(consignments, units, policy);
   }
 
-  /**
-   * @param ways by node; null where nothing is sent
-   */
-  Plan plan(List<Source> set, long[][] units, @Nullable Way[] ways, Policy policy) {
+  /** The plan in which nodes send so much, each by the way that is said. */
+  Plan plan(List<Source> set, Sent sent, Policy policy) {
     List<PlannedConsignment> consignments = new ArrayList<>();
-    for (int s = 0; s < units.length; s++) {
-      Way way = ways[s];
-      if (way != null) {
-        consignments.add(set.get(s).consignment(units[s], way));
-      }
+    long[][] units = new long[sent.consignments()][];
+    for (int c = 0; c < units.length; c++) {
+      int s = sent.sender(c);
+      units[c] = sent.units(s);
+      consignments.add(set.get(s).consignment(units[c], sent.way(s)));
     }
     return planOf(consignments, units, policy);
   }

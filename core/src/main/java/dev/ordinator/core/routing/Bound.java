@@ -185,7 +185,7 @@ final class Bound {
     boolean learned = false;
     for (int o = 0; o < lowest.length; o++) {
       OrderOptions order = orders.get(o);
-      if (proven[o] && trial.concern(order.demand())) {
+      if (proven[o] && trial.concern(order.items())) {
         int known = order.all().size();
         lowest[o] = learn(o, trial, wanted, falls);
         learned |= order.all().size() > known;

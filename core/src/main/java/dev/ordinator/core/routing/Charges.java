@@ -2,10 +2,6 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.OrderOptions.Option;
 import java.util.Arrays;
-import java.util.HashMap;
-import java.util.HashSet;
-import java.util.Map;
-import java.util.Set;
 
 /**
  * What is charged for each thing that orders share: the multipliers of a Lagrangian relaxation, in
@@ -14,10 +10,14 @@ import java.util.Set;
 final class Charges implements Worth {
   private final Shelves shelves;
   private final long[] charge;
-  private final Set<String> skus = new HashSet<>();
 
-  /** By SKU; empty: places. */
-  private final Map<String, Long> anywhere = new HashMap<>();
+  /** The least that a unit is charged, wherever it lies; by item. */
+  private final long[] anywhere;
+
+  /** Whether anything is charged, by item. */
+  private final boolean[] concerned;
+
+  private boolean placesConcerned;
 
   /**
    * @param charge by number
@@ -25,19 +25,27 @@ final class Charges implements Worth {
   Charges(Shelves shelves, long[] charge) {
     this.shelves = shelves;
     this.charge = charge;
+    this.anywhere = new long[shelves.items()];
+    this.concerned = new boolean[shelves.items()];
+    Arrays.fill(anywhere, Long.MAX_VALUE);
     for (int number = 0; number < charge.length; number++) {
-      if (charge[number] > 0) {
-        skus.add(shelves.sku(number));
-      }
-      if (shelves.base(number) == number) {
-        anywhere.merge(shelves.sku(number), charge[number], Math::min);
+      int item = shelves.itemOf(number);
+      if (item < 0) {
+        placesConcerned |= charge[number] > 0;
+      } else {
+        concerned[item] |= charge[number] > 0;
+        anywhere[item] = Math.min(anywhere[item], charge[shelves.base(number)]);
       }
     }
   }
 
-  /** The least that a unit of an item is charged, wherever it lies. */
-  long anywhere(String sku) {
-    return anywhere.getOrDefault(sku, 0L);
+  /**
+   * The least that a unit of an item is charged, wherever it lies; nothing if it lies nowhere.
+   *
+   * @param item by {@link Shelves#item}
+   */
+  long anywhere(int item) {
+    return concerned[item] ? anywhere[item] : 0;
   }
 
   @Override
@@ -94,13 +102,17 @@ final class Charges implements Worth {
     return sum;
   }
 
-  /** Whether anything is charged for that an order could want. */
-  boolean concern(OrderDemand demand) {
-    for (OrderDemand.Line line : demand.lines()) {
-      if (skus.contains(line.item().sku())) {
+  /**
+   * Whether anything is charged for that an order could want.
+   *
+   * @param items that it asks for, by {@link Shelves#item}
+   */
+  boolean concern(int[] items) {
+    for (int item : items) {
+      if (concerned[item]) {
         return true;
       }
     }
-    return skus.contains("");
+    return placesConcerned;
   }
 }

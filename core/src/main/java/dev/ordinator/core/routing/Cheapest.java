@@ -2,12 +2,10 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Router.Offered;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
-import dev.ordinator.core.routing.Source.Way;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.PriorityQueue;
-import org.jspecify.annotations.Nullable;
 
 /**
  * The cheapest of the plans that {@link EveryPlan} finds. If there are too many, what it looks for
@@ -37,9 +35,9 @@ final class Cheapest implements EveryPlan.Sink {
   }
 
   @Override
-  public long found(int rung, long charged, long[][] units, @Nullable Way[] ways) {
-    Plan plan = basket.plan(sources, units, ways, policy);
-    offered.add(new Offered(new Choice(rung, plan, true), charged));
+  public long found(int rung, long charged, Sent plan) {
+    Choice choice = new Choice(rung, basket.plan(sources, plan, policy), true);
+    offered.add(new Offered(choice, charged));
     if (offered.size() > most) {
       offered.remove();
       limit = offered.element().charged() - 1;

@@ -1,6 +1,6 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.routing.Source.Way;
+import dev.ordinator.core.routing.Loads.Going;
 import java.util.Arrays;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -10,9 +10,6 @@ import org.jspecify.annotations.Nullable;
  * way to divide its lines over nodes, unless what is decided of it already costs too much.
  */
 final class EveryPlan {
-  /** If there are more loads that a source could send, each is worked out whenever it is met. */
-  private static final int FEW_LOADS = 200;
-
   private final Basket basket;
   private final List<Source> sources;
   private final Policy policy;
@@ -43,33 +40,12 @@ final class EveryPlan {
   /** The nodes that have some of an item, by item; the cheapest first. */
   private final int[][] having;
 
-  private final long[][] units;
-  private final long[][] taken;
-  private final int[] touched;
-
-  /** How what a source sends can go; null: that is still to be found. */
-  private final Going[] @Nullable [] sending;
-
-  /** The way for what a source sends; null: nothing. */
-  private final @Nullable Way[] ways;
-
-  /** By line, what a unit of it counts in the numbers of loads; 0: there are too many loads. */
-  private final int[] load;
-
-  private final int loads;
-
-  /** By source, the number of the load that it sends: how many units of each line. */
-  private final int[] loadOf;
-
-  /** What is found out of loads, by source and number. */
-  private final Going[] @Nullable [] known;
-
-  private int consignments;
-  private long sent;
+  private final Sent sent;
+  private final Loads loads;
 
   private long limit;
   private Effort effort = new Effort(0);
-  private Sink sink = (rung, charged, units, ways) -> 0;
+  private Sink sink = (rung, charged, plan) -> 0;
 
   /**
    * What a rung allows.
@@ -79,23 +55,15 @@ final class EveryPlan {
    */
   record Allowed(int rung, long step, int consignments, boolean whole) {}
 
-  /**
-   * How a load can go.
-   *
-   * @param more what that costs more than the least
-   */
-  private record Going(Way way, long more) {}
-
   /** Where the plans go that are found. */
   interface Sink {
     /**
      * @param rung the first that allows it
      * @param charged its cost and the step of the rung, and what all it takes is worth to others
-     * @param units that are sent, by source and line; they change after
-     * @param ways by which sources send it; null where nothing is sent
+     * @param plan what is sent; it changes after
      * @return what comes to more than this is not looked for any more
      */
-    long found(int rung, long charged, long[][] units, @Nullable Way[] ways);
+    long found(int rung, long charged, Sent plan);
   }
 
   /**
@@ -123,15 +91,8 @@ final class EveryPlan {
       lookUp(s, worth);
     }
     this.begin = begin(worth);
-    this.units = new long[sources.size()][basket.size()];
-    this.taken = new long[sources.size()][basket.items()];
-    this.touched = new int[sources.size()];
-    this.sending = new Going[sources.size()][];
-    this.ways = new Way[sources.size()];
-    this.load = new int[basket.size()];
-    this.loads = numberLoads();
-    this.loadOf = new int[sources.size()];
-    this.known = new Going[sources.size() * loads][];
+    this.sent = new Sent(basket, sources.size());
+    this.loads = new Loads(basket, sources);
     this.having = having();
     this.unitsBefore = unitsBefore();
     this.leastFrom = leastFrom();
@@ -194,19 +155,6 @@ final class EveryPlan {
     return least;
   }
 
-  private int numberLoads() {
-    long all = 1;
-    for (int l = 0; l < load.length; l++) {
-      load[l] = (int) all;
-      all *= Math.min(FEW_LOADS, basket.quantity(l)) + 1;
-      if (all > FEW_LOADS) {
-        Arrays.fill(load, 0);
-        return 1;
-      }
-    }
-    return (int) all;
-  }
-
   private int[] cheapestFirst(int item) {
     int[] first = new int[sources.size()];
     int size = 0;
@@ -257,7 +205,7 @@ final class EveryPlan {
 
   private void decide(int depth, long cost) {
     effort.spend(1);
-    Allowed rung = rung(sent == unitsBefore[depth]);
+    Allowed rung = rung(sent.allUnits() == unitsBefore[depth]);
     if (effort.isSpent() || rung == null || cost + rung.step() + left(depth) > limit) {
       return;
     }
@@ -275,13 +223,13 @@ final class EveryPlan {
         long now = cost;
         for (int l : bundle) {
           now += more(s, basket.itemOf(l), basket.quantity(l));
-          give(s, l, basket.quantity(l));
+          sent.give(s, l, basket.quantity(l));
         }
         if (fits(s, bundle)) {
           decide(depth + 1, now);
         }
         for (int l : bundle) {
-          take(s, l, basket.quantity(l));
+          sent.take(s, l);
         }
       }
     }
@@ -297,7 +245,7 @@ final class EveryPlan {
    */
   private @Nullable Allowed rung(boolean whole) {
     for (Allowed rung : allowed) {
-      if (consignments <= rung.consignments() && (whole || !rung.whole())) {
+      if (sent.consignments() <= rung.consignments() && (whole || !rung.whole())) {
         return rung;
       }
     }
@@ -306,7 +254,7 @@ final class EveryPlan {
 
   /** What bundles from one on come to at least. */
   private long left(int depth) {
-    if (consignments < maxConsignments) {
+    if (sent.consignments() < maxConsignments) {
       return leastFrom[depth];
     }
     long sum = 0;
@@ -320,7 +268,7 @@ final class EveryPlan {
   /** Whether any of those that send something has an item. */
   private boolean canSend(int item) {
     for (int s : having[item]) {
-      if (touched[s] > 0) {
+      if (sent.sends(s)) {
         return true;
       }
     }
@@ -328,7 +276,7 @@ final class EveryPlan {
   }
 
   private boolean maySend(int s) {
-    return touched[s] > 0 || consignments < maxConsignments;
+    return sent.sends(s) || sent.consignments() < maxConsignments;
   }
 
   /** Gives nodes from the {@code k}-th that has the item on what is left of a line. */
@@ -341,13 +289,13 @@ final class EveryPlan {
     int item = basket.itemOf(l);
     for (int next = k; next < having[item].length; next++) {
       int s = having[item][next];
-      long upTo = maySend(s) ? Math.min(left, most[s][item] - taken[s][item]) : 0;
+      long upTo = maySend(s) ? Math.min(left, most[s][item] - sent.unitsByItem(s)[item]) : 0;
       for (long some = upTo; some > 0 && !effort.isSpent(); some--) {
         long now = cost + more(s, item, some);
         if (now + (left - some) * leastEach(item) + leastFrom[depth + 1] <= limit) {
-          give(s, l, some);
+          sent.give(s, l, some);
           divide(depth, next + 1, left - some, now);
-          take(s, l, some);
+          sent.take(s, l);
         }
       }
     }
@@ -358,7 +306,7 @@ final class EveryPlan {
 
   private boolean fits(int s, int[] bundle) {
     for (int l : bundle) {
-      if (taken[s][basket.itemOf(l)] > most[s][basket.itemOf(l)]) {
+      if (sent.unitsByItem(s)[basket.itemOf(l)] > most[s][basket.itemOf(l)]) {
         return false;
       }
     }
@@ -368,80 +316,33 @@ final class EveryPlan {
   /** What it comes to more that a node sends units of one line more; of carriage the least. */
   private long more(int s, int item, long some) {
     long more = costPerLine[s] + some * unitCost[s][item];
-    if (touched[s] == 0) {
-      more += begin[s] + (consignments > 0 ? policy.splitPenalty() : 0);
+    if (!sent.sends(s)) {
+      more += begin[s] + (sent.consignments() > 0 ? policy.splitPenalty() : 0);
     }
     return more;
-  }
-
-  private void give(int s, int l, long some) {
-    consignments += touched[s]++ == 0 ? 1 : 0;
-    sending[s] = null;
-    loadOf[s] += (int) some * load[l];
-    units[s][l] += some;
-    taken[s][basket.itemOf(l)] += some;
-    sent += some;
-  }
-
-  private void take(int s, int l, long some) {
-    consignments -= --touched[s] == 0 ? 1 : 0;
-    sending[s] = null;
-    loadOf[s] -= (int) some * load[l];
-    units[s][l] -= some;
-    taken[s][basket.itemOf(l)] -= some;
-    sent -= some;
   }
 
   /**
    * @param atLeast its cost, of carriage the least
    */
   private void keep(Allowed rung, long atLeast) {
-    if (consignments > 0) {
+    if (sent.consignments() > 0) {
       send(0, rung, atLeast);
     }
   }
 
-  /** Sends what sources from one on have, each by all of its ways. */
+  /** Sends the consignments from one on, each by all of its ways. */
   private void send(int from, Allowed rung, long cost) {
-    int s = from;
-    while (s < touched.length && touched[s] == 0) {
-      s++;
-    }
-    if (s == touched.length) {
-      limit = Math.min(limit, sink.found(rung.rung(), cost, units, ways));
+    if (from == sent.consignments()) {
+      limit = Math.min(limit, sink.found(rung.rung(), cost, sent));
       return;
     }
-    for (Going going : goings(s)) {
+    int s = sent.sender(from);
+    for (Going going : loads.of(s, sent)) {
       if (cost + going.more() <= limit) {
-        ways[s] = going.way();
-        send(s + 1, rung, cost + going.more());
+        sent.go(s, going.way());
+        send(from + 1, rung, cost + going.more());
       }
     }
-    ways[s] = null;
-  }
-
-  private Going[] goings(int s) {
-    Going[] found = sending[s];
-    if (found == null) {
-      // what one sends is met again with each load of the others
-      int number = s * loads + loadOf[s];
-      found = loads > 1 ? known[number] : null;
-      if (found == null) {
-        found = goings(sources.get(s), units[s], taken[s]);
-        known[number] = found;
-      }
-      sending[s] = found;
-    }
-    return found;
-  }
-
-  private static Going[] goings(Source source, long[] byLine, long[] byItem) {
-    long billable = source.billable(byLine);
-    List<Way> ways = source.waysFor(byItem, billable);
-    Going[] goings = new Going[ways.size()];
-    for (int w = 0; w < goings.length; w++) {
-      goings[w] = new Going(ways.get(w), ways.get(w).cost(billable) - source.tariff().least());
-    }
-    return goings;
   }
 }

@@ -1,7 +1,6 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.PlanTable.Row;
-import dev.ordinator.core.routing.Source.Way;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -9,7 +8,6 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.IntToLongFunction;
 import java.util.function.Supplier;
-import org.jspecify.annotations.Nullable;
 
 /**
  * All plans of a small order that have mattered so far. Charges make nothing cheaper, so it is
@@ -26,6 +24,9 @@ final class Listing {
   private static final int FARTHER = 3;
 
   private final Basket basket;
+
+  /** By item of the basket, its number on the shelves. */
+  private final int[] items;
 
   /** By what is taken from others. */
   private final Function<Worth, List<EveryPlan>> plans;
@@ -50,6 +51,8 @@ final class Listing {
       Shelves shelves,
       long most) {
     this.basket = basket;
+    this.items = new int[basket.items()];
+    Arrays.setAll(items, item -> shelves.item(basket.item(item).sku()));
     this.plans = plans;
     this.tables = tables;
     this.shelves = shelves;
@@ -59,13 +62,13 @@ final class Listing {
     for (EveryPlan some : all) {
       rows.add(table.new Rows(some.sources()));
     }
-    reach(all, Reach.free(basket, Math.min(twice(least(all)), most)));
+    reach(all, Reach.free(basket, items, Math.min(twice(least(all)), most)));
   }
 
   private long least(List<EveryPlan> all) {
     long least = most;
     for (EveryPlan some : all) {
-      least = some.find(least, any, (rung, sum, units, ways) -> sum - 1);
+      least = some.find(least, any, (rung, sum, plan) -> sum - 1);
     }
     return least;
   }
@@ -109,7 +112,8 @@ final class Listing {
     long[] charged = table.charged(charges);
     long least = least(charged, most);
     if (unknownFrom(charges) < least && table.size() < CROWDED) {
-      Reach reach = Reach.under(charges, LASTING, basket, Math.min(least + FARTHER * more, most));
+      long upTo = Math.min(least + FARTHER * more, most);
+      Reach reach = Reach.under(charges, LASTING, basket, items, upTo);
       reach(plans.apply(reach), reach);
       charged = table.charged(charges);
     }
@@ -144,7 +148,6 @@ final class Listing {
   private final class Reached implements EveryPlan.Sink {
     private final Reach reach;
     private final PlanTable.Rows to;
-    private final long[] sentOf = new long[basket.items()];
 
     Reached(Reach reach, PlanTable.Rows to) {
       this.reach = reach;
@@ -152,27 +155,17 @@ final class Listing {
     }
 
     @Override
-    public long found(int rung, long comesTo, long[][] sent, @Nullable Way[] ways) {
-      addUp(sent);
-      long value = comesTo - reach.charge(sentOf);
-      if (!isListed(value)) {
-        to.add(rung, value, sent, ways);
+    public long found(int rung, long comesTo, Sent plan) {
+      long value = comesTo - reach.charge(plan.all());
+      if (!isListed(value, plan.all())) {
+        to.add(rung, value, plan);
       }
       return reach.upTo();
     }
 
-    private void addUp(long[][] sent) {
-      Arrays.fill(sentOf, 0);
-      for (long[] units : sent) {
-        for (int l = 0; l < units.length; l++) {
-          sentOf[basket.itemOf(l)] += units[l];
-        }
-      }
-    }
-
-    private boolean isListed(long value) {
+    private boolean isListed(long value, long[] units) {
       for (Reach before : reaches) {
-        if (before.holds(value, sentOf)) {
+        if (before.holds(value, units)) {
           return true;
         }
       }
@@ -211,8 +204,8 @@ final class Listing {
     }
 
     @Override
-    public long found(int rung, long comesTo, long[][] sent, @Nullable Way[] ways) {
-      rows.add(rung, comesTo, sent, ways);
+    public long found(int rung, long comesTo, Sent plan) {
+      rows.add(rung, comesTo, plan);
       least = found.fits(found.size() - 1, left) ? comesTo : least;
       return least;
     }

@@ -25,6 +25,10 @@ final class OrderOptions {
   }
 
   private final OrderDemand demand;
+
+  /** That it asks for, by the numbers of the shelves. */
+  private final int[] items;
+
   private final List<Rung> rungs;
   private final Router router;
   private final Policy policy;
@@ -47,6 +51,8 @@ final class OrderOptions {
    */
   OrderOptions(BatchRouter.Order order, Policy policy, Situation situation, Shelves shelves) {
     this.demand = order.demand();
+    this.items =
+        demand.lines().stream().mapToInt(line -> shelves.item(line.item().sku())).toArray();
     this.rungs = order.ladder().rungs();
     this.policy = policy;
     this.shelves = shelves;
@@ -69,6 +75,11 @@ final class OrderOptions {
 
   OrderDemand demand() {
     return demand;
+  }
+
+  /** What it asks for, by the numbers of the shelves. */
+  int[] items() {
+    return items;
   }
 
   Router router() {

@@ -76,19 +76,16 @@ final class PlanTable {
 
   Choice choice(int row) {
     List<Source> sources = new ArrayList<>();
-    List<Way> ways = new ArrayList<>();
-    List<long[]> sent = new ArrayList<>();
+    Sent sent = new Sent(basket, firstPart[row + 1] - firstPart[row]);
     for (int p = firstPart[row]; p < firstPart[row + 1]; p++) {
       Part some = parts.get(part[p]);
       if (sources.isEmpty() || sources.getLast() != some.source()) {
         sources.add(some.source());
-        ways.add(some.way());
-        sent.add(new long[basket.size()]);
       }
-      sent.getLast()[some.line()] = some.units();
+      sent.give(sources.size() - 1, some.line(), some.units());
+      sent.go(sources.size() - 1, some.way());
     }
-    Plan plan = basket.plan(sources, sent.toArray(new long[0][]), ways.toArray(new Way[0]), policy);
-    return new Choice(rung[row], plan, true);
+    return new Choice(rung[row], basket.plan(sources, sent, policy), true);
   }
 
   long value(int row) {
@@ -212,18 +209,14 @@ final class PlanTable {
 
     /**
      * @param value plan cost + rung step × rung
-     * @param sent units, by source and line
-     * @param ways by source
      */
-    void add(int onRung, long value, long[][] sent, @Nullable Way[] ways) {
+    void add(int onRung, long value, Sent plan) {
       makeRoom();
       firstPart[size + 1] = firstPart[size];
       takes.clear();
-      for (int s = 0; s < sent.length; s++) {
-        Way way = ways[s];
-        if (way != null) {
-          add(s, way, sent[s]);
-        }
+      for (int c = 0; c < plan.consignments(); c++) {
+        int s = plan.sender(c);
+        add(s, plan.way(s), plan.units(s));
       }
       int cell = firstCell[size];
       int end = cell + 1 + takes.size();

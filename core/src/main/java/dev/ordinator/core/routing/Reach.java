@@ -5,13 +5,14 @@ package dev.ordinator.core.routing;
  * are the same for an item wherever it lies. Of what is short, that is far fewer plans than come to
  * no more without charges.
  *
+ * @param items by item of the basket, its number on the shelves
  * @param floor charged for a unit, by item of the basket
  * @param upTo plan cost + rung step × rung, and what all it takes is charged
  */
-record Reach(Basket basket, long[] floor, long upTo) implements Worth {
+record Reach(Basket basket, int[] items, long[] floor, long upTo) implements Worth {
   /** Without charges. */
-  static Reach free(Basket basket, long upTo) {
-    return new Reach(basket, new long[basket.items()], upTo);
+  static Reach free(Basket basket, int[] items, long upTo) {
+    return new Reach(basket, items, new long[items.length], upTo);
   }
 
   /**
@@ -19,12 +20,12 @@ record Reach(Basket basket, long[] floor, long upTo) implements Worth {
    *
    * @param part up to 1
    */
-  static Reach under(Charges charges, double part, Basket basket, long upTo) {
-    long[] floor = new long[basket.items()];
+  static Reach under(Charges charges, double part, Basket basket, int[] items, long upTo) {
+    long[] floor = new long[items.length];
     for (int item = 0; item < floor.length; item++) {
-      floor[item] = (long) (part * charges.anywhere(basket.item(item).sku()));
+      floor[item] = (long) (part * charges.anywhere(items[item]));
     }
-    return new Reach(basket, floor, upTo);
+    return new Reach(basket, items, floor, upTo);
   }
 
   @Override
@@ -60,7 +61,7 @@ record Reach(Basket basket, long[] floor, long upTo) implements Worth {
   long unknownFrom(Charges charges) {
     long fall = 0;
     for (int item = 0; item < floor.length; item++) {
-      long less = floor[item] - charges.anywhere(basket.item(item).sku());
+      long less = floor[item] - charges.anywhere(items[item]);
       fall += Math.max(0, less) * basket.demand(item);
     }
     return upTo + 1 - fall;

@@ -27,16 +27,23 @@ import java.util.function.IntToLongFunction;
 final class Shelves {
   private final Situation situation;
 
-  /** By SKU, then by node. */
-  private final Map<String, Map<String, Stock>> stock = new HashMap<>();
+  /** By SKU. */
+  private final Map<String, Shelf> stock = new HashMap<>();
 
-  /** Of nodes with a limit. */
+  /** Of nodes with a limit; they have the first numbers. */
   private final Map<String, Integer> places = new LinkedHashMap<>();
 
-  private final List<String> skus = new ArrayList<>();
-  private final List<Integer> bases = new ArrayList<>();
+  private int[] item = new int[64];
+  private int[] base = new int[64];
   private long[] have = new long[64];
   private int size;
+
+  /**
+   * An item.
+   *
+   * @param item its number among items
+   */
+  private record Shelf(int item, Map<String, Stock> byNode) {}
 
   /**
    * An item at a node.
@@ -60,53 +67,55 @@ final class Shelves {
     for (Node node : situation.network().nodes()) {
       situation
           .capacityLeft(node.code())
-          .ifPresent(left -> places.put(node.code(), add("", size, left)));
+          .ifPresent(left -> places.put(node.code(), add(-1, size, left)));
     }
     for (OrderDemand demand : demands) {
       for (OrderDemand.Line line : demand.lines()) {
-        stock.computeIfAbsent(line.item().sku(), this::number);
+        stock.computeIfAbsent(line.item().sku(), sku -> shelf(stock.size(), sku));
       }
     }
   }
 
-  private Map<String, Stock> number(String sku) {
+  private Shelf shelf(int itsItem, String sku) {
     Map<String, Stock> byNode = new LinkedHashMap<>();
     for (Node node : situation.network().nodes()) {
       Offer offer = situation.offer(node.code(), sku);
       if (offer.available() > 0) {
-        byNode.put(node.code(), number(offer));
+        byNode.put(node.code(), number(itsItem, offer));
       }
     }
-    return byNode;
+    return new Shelf(itsItem, byNode);
   }
 
-  private Stock number(Offer offer) {
-    int base = add(offer.sku(), size, offer.available());
+  private Stock number(int itsItem, Offer offer) {
+    int first = add(itsItem, size, offer.available());
     if (offer.perishable().isEmpty()) {
-      return new Stock(offer, new int[] {base}, Collections.emptyNavigableMap());
+      return new Stock(offer, new int[] {first}, Collections.emptyNavigableMap());
     }
     NavigableSet<LocalDate> days = new TreeSet<>(Set.of(LocalDate.MAX));
     offer.perishable().forEach(some -> days.add(lastArrival(some)));
     NavigableMap<LocalDate, int[]> lasting = new TreeMap<>();
-    int[] numbers = {base};
+    int[] numbers = {first};
     for (LocalDate day : days) {
       numbers = Arrays.copyOf(numbers, numbers.length + 1);
-      numbers[numbers.length - 1] = add(offer.sku(), base, offer.arrivingOn(day));
+      numbers[numbers.length - 1] = add(itsItem, first, offer.arrivingOn(day));
       lasting.put(day, numbers);
     }
-    return new Stock(offer, new int[] {base}, lasting);
+    return new Stock(offer, new int[] {first}, lasting);
   }
 
   private static LocalDate lastArrival(Perishable some) {
     return Objects.requireNonNullElse(some.lastArrival(), LocalDate.MAX);
   }
 
-  private int add(String sku, int base, long there) {
-    skus.add(sku);
-    bases.add(base);
+  private int add(int itsItem, int itsBase, long there) {
     if (size == have.length) {
+      item = Arrays.copyOf(item, 2 * size);
+      base = Arrays.copyOf(base, 2 * size);
       have = Arrays.copyOf(have, 2 * size);
     }
+    item[size] = itsItem;
+    base[size] = itsBase;
     have[size] = Math.max(0, there);
     return size++;
   }
@@ -124,19 +133,35 @@ final class Shelves {
     return have[number];
   }
 
-  /** The item that a number is of; empty: places. */
-  String sku(int number) {
-    return skus.get(number);
+  /** How many items there are. */
+  int items() {
+    return stock.size();
+  }
+
+  /** The number among items of one that some order asks for. */
+  int item(String sku) {
+    return shelf(sku).item();
+  }
+
+  /** The item that a number is of; −1: places. */
+  int itemOf(int number) {
+    return item[number];
+  }
+
+  /** How many numbers are places; they are the first. */
+  int places() {
+    return places.size();
   }
 
   /** The number of the item at the node that a number is of; its own if it is that or places. */
   int base(int number) {
-    return bases.get(number);
+    return base[number];
   }
 
   /** The number of an item at a node; −1 if there is none of it. */
   int ofStock(String node, String sku) {
-    Stock some = stock.getOrDefault(sku, Map.of()).get(node);
+    Shelf shelf = stock.get(sku);
+    Stock some = shelf == null ? null : shelf.byNode().get(node);
     return some == null ? -1 : some.number();
   }
 
@@ -172,7 +197,11 @@ final class Shelves {
   }
 
   private Stock stock(String node, String sku) {
-    return Objects.requireNonNull(Objects.requireNonNull(stock.get(sku)).get(node));
+    return Objects.requireNonNull(shelf(sku).byNode().get(node));
+  }
+
+  private Shelf shelf(String sku) {
+    return Objects.requireNonNull(stock.get(sku));
   }
 
   /** What there is for an order when others have taken some, by number. */
@@ -182,7 +211,7 @@ final class Shelves {
         (node, number) -> capacities.put(node, (int) (have[number] - taken.applyAsLong(number))));
     List<Offer> offers = new ArrayList<>();
     for (OrderDemand.Line line : demand.lines()) {
-      for (Stock some : Objects.requireNonNull(stock.get(line.item().sku())).values()) {
+      for (Stock some : shelf(line.item().sku()).byNode().values()) {
         offers.add(left(some, taken));
       }
     }
