@@ -2,6 +2,7 @@ package dev.ordinator.core.network;
 
 import static java.util.stream.Collectors.groupingBy;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -9,12 +10,16 @@ import java.util.Optional;
 /** All nodes, lanes and zones, in listed order; ties are broken by that order. */
 public final class Network {
   private final List<Node> nodes;
+  private final Map<String, Integer> places = new HashMap<>();
   private final List<Zone> zones;
   private final Zones byPostcode;
   private final Map<String, Map<String, List<Lane>>> lanesByZoneAndNode;
 
   public Network(List<Node> nodes, List<Lane> lanes, List<Zone> zones) {
     this.nodes = List.copyOf(nodes);
+    for (int place = 0; place < nodes.size(); place++) {
+      places.putIfAbsent(nodes.get(place).code(), place);
+    }
     this.zones = List.copyOf(zones);
     this.byPostcode = new Zones(zones);
     this.lanesByZoneAndNode =
@@ -45,6 +50,11 @@ public final class Network {
   }
 
   public Optional<Node> node(String code) {
-    return nodes.stream().filter(n -> n.code().equals(code)).findFirst();
+    return Optional.ofNullable(places.get(code)).map(nodes::get);
+  }
+
+  /** Where a node stands in the listed order, from 0; −1 if there is none with that code. */
+  public int place(String node) {
+    return places.getOrDefault(node, -1);
   }
 }

@@ -10,6 +10,7 @@ import dev.ordinator.core.routing.Situation.Offer;
 import dev.ordinator.core.routing.Trips.Trip;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.function.IntPredicate;
@@ -24,6 +25,9 @@ final class NodeOffers {
   private final Policy policy;
   private final Situation situation;
   private final Map<String, List<Trip>> trips;
+
+  /** By item of the basket, then by the node's place. */
+  private final @Nullable Offer[][] offers;
 
   /**
    * @param trips to the order's zone, by their node's code
@@ -41,6 +45,10 @@ final class NodeOffers {
     this.policy = policy;
     this.situation = situation;
     this.trips = trips;
+    this.offers = new Offer[basket.items()][];
+    for (int item = 0; item < offers.length; item++) {
+      offers[item] = situation.offers(basket.item(item).sku());
+    }
   }
 
   /**
@@ -53,7 +61,7 @@ final class NodeOffers {
     List<Node> nodes = situation.network().nodes();
     for (int place = 0; place < nodes.size(); place++) {
       Node node = nodes.get(place);
-      if (hasAny(node)
+      if (hasAny(place)
           && barred(node) == null
           && (!withPlace || situation.hasCapacity(node.code()))) {
         Source source = source(node, place);
@@ -66,9 +74,9 @@ final class NodeOffers {
   }
 
   /** Whether anything is said to be there of what is asked for. */
-  private boolean hasAny(Node node) {
-    for (int item = 0; item < basket.items(); item++) {
-      if (situation.offers(basket.item(item).sku()).containsKey(node.code())) {
+  private boolean hasAny(int place) {
+    for (@Nullable Offer[] byPlace : offers) {
+      if (byPlace[place] != null) {
         return true;
       }
     }
@@ -76,15 +84,17 @@ final class NodeOffers {
   }
 
   private Source source(Node node, int place) {
-    Offer[] offers = new Offer[basket.items()];
-    for (int item = 0; item < offers.length; item++) {
-      offers[item] = offer(node, item);
-    }
-    return new Source(node, place, order, basket, rung.late(), trips(node), offers, policy);
+    Offer[] own = new Offer[basket.items()];
+    Arrays.setAll(own, item -> offer(place, item));
+    return new Source(node, place, order, basket, rung.late(), trips(node), own, policy);
   }
 
-  private Offer offer(Node node, int item) {
-    return situation.offer(node.code(), basket.item(item).sku());
+  /** What a node has of an item: nothing, if it is not said. */
+  private Offer offer(int place, int item) {
+    Offer said = offers[item][place];
+    return said == null
+        ? Offer.nothing(situation.network().nodes().get(place).code(), basket.item(item).sku())
+        : said;
   }
 
   private List<Trip> trips(Node node) {
@@ -97,7 +107,8 @@ final class NodeOffers {
     if (barred != null) {
       return new Finding.Out(barred, List.of());
     }
-    List<String> missing = skus(i -> offer(node, i).available() < basket.demand(i));
+    int place = situation.network().place(node.code());
+    List<String> missing = skus(i -> offer(place, i).available() < basket.demand(i));
     if (!missing.isEmpty()) {
       return new Finding.Out(RuledOut.NO_STOCK, missing);
     }
@@ -105,10 +116,10 @@ final class NodeOffers {
     if (!fixed.isEmpty()) {
       return new Finding.Out(RuledOut.MAY_NOT_TRAVEL, fixed);
     }
-    return byLane(node);
+    return byLane(node, place);
   }
 
-  private Finding byLane(Node node) {
+  private Finding byLane(Node node, int place) {
     List<Trip> carrying =
         trips(node).stream()
             .filter(trip -> skus(i -> !carries(trip.lane(), basket.item(i))).isEmpty())
@@ -116,12 +127,12 @@ final class NodeOffers {
     if (carrying.isEmpty()) {
       return new Finding.Out(RuledOut.NO_LANE, List.of());
     }
-    if (carrying.stream().noneMatch(trip -> perishing(node, trip.arrival()).isEmpty())) {
+    if (carrying.stream().noneMatch(trip -> perishing(place, trip.arrival()).isEmpty())) {
       LocalDate soonest =
           carrying.stream().map(Trip::arrival).min(LocalDate::compareTo).orElseThrow();
-      return new Finding.Out(RuledOut.EXPIRES_TOO_SOON, perishing(node, soonest));
+      return new Finding.Out(RuledOut.EXPIRES_TOO_SOON, perishing(place, soonest));
     }
-    Source source = source(node, 0);
+    Source source = source(node, place);
     long[] all = new long[basket.size()];
     long[] demand = new long[basket.items()];
     for (int l = 0; l < all.length; l++) {
@@ -159,8 +170,8 @@ final class NodeOffers {
   }
 
   /** SKUs of which too few last long enough if they arrive on that day. */
-  private List<String> perishing(Node node, LocalDate arrival) {
-    return skus(i -> offer(node, i).arrivingOn(arrival) < basket.demand(i));
+  private List<String> perishing(int place, LocalDate arrival) {
+    return skus(i -> offer(place, i).arrivingOn(arrival) < basket.demand(i));
   }
 
   private List<String> skus(IntPredicate which) {

@@ -18,6 +18,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.IntToLongFunction;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What the orders of a batch share, by number: units of an item at a node, and places on nodes'
@@ -42,8 +43,9 @@ final class Shelves {
    * An item.
    *
    * @param item its number among items
+   * @param byPlace of the node in the network; null: there is none
    */
-  private record Shelf(int item, Map<String, Stock> byNode) {}
+  private record Shelf(int item, @Nullable Stock[] byPlace) {}
 
   /**
    * An item at a node.
@@ -77,14 +79,15 @@ final class Shelves {
   }
 
   private Shelf shelf(int itsItem, String sku) {
-    Map<String, Stock> byNode = new LinkedHashMap<>();
-    for (Node node : situation.network().nodes()) {
-      Offer offer = situation.offer(node.code(), sku);
-      if (offer.available() > 0) {
-        byNode.put(node.code(), number(itsItem, offer));
+    @Nullable Offer[] offers = situation.offers(sku);
+    @Nullable Stock[] byPlace = new Stock[offers.length];
+    for (int place = 0; place < offers.length; place++) {
+      Offer offer = offers[place];
+      if (offer != null && offer.available() > 0) {
+        byPlace[place] = number(itsItem, offer);
       }
     }
-    return new Shelf(itsItem, byNode);
+    return new Shelf(itsItem, byPlace);
   }
 
   private Stock number(int itsItem, Offer offer) {
@@ -161,7 +164,7 @@ final class Shelves {
   /** The number of an item at a node; −1 if there is none of it. */
   int ofStock(String node, String sku) {
     Shelf shelf = stock.get(sku);
-    Stock some = shelf == null ? null : shelf.byNode().get(node);
+    Stock some = shelf == null ? null : shelf.byPlace()[situation.network().place(node)];
     return some == null ? -1 : some.number();
   }
 
@@ -197,7 +200,7 @@ final class Shelves {
   }
 
   private Stock stock(String node, String sku) {
-    return Objects.requireNonNull(shelf(sku).byNode().get(node));
+    return Objects.requireNonNull(shelf(sku).byPlace()[situation.network().place(node)]);
   }
 
   private Shelf shelf(String sku) {
@@ -211,8 +214,10 @@ final class Shelves {
         (node, number) -> capacities.put(node, (int) (have[number] - taken.applyAsLong(number))));
     List<Offer> offers = new ArrayList<>();
     for (OrderDemand.Line line : demand.lines()) {
-      for (Stock some : shelf(line.item().sku()).byNode().values()) {
-        offers.add(left(some, taken));
+      for (Stock some : shelf(line.item().sku()).byPlace()) {
+        if (some != null) {
+          offers.add(left(some, taken));
+        }
       }
     }
     return situation.with(capacities, offers);

@@ -49,6 +49,10 @@ public final class Situation {
       this(node, sku, available, purchasePrice, clearanceCredit, List.of());
     }
 
+    static Offer nothing(String node, String sku) {
+      return new Offer(node, sku, 0, 0, 0);
+    }
+
     /** So many fewer, taken from what lasts the shortest of what still arrives in time. */
     Offer less(long units, LocalDate arrival) {
       List<Perishable> left = new ArrayList<>();
@@ -90,12 +94,14 @@ public final class Situation {
   private final Trips trips;
   private final Map<String, Integer> capacityLeft;
 
-  /** By SKU, then by node. */
-  private final Map<String, Map<String, Offer>> offers = new HashMap<>();
+  /** By SKU, then by the place of the node in the network; null: nothing is said of it. */
+  private final Map<String, @Nullable Offer[]> offers = new HashMap<>();
+
+  private final @Nullable Offer[] none;
 
   /**
    * @param capacityLeft consignments that a node can still take; a node not in it has no limit
-   * @param offers at most one per node and SKU
+   * @param offers at most one per node and SKU; those of nodes outside the network don’t count
    */
   public Situation(
       Instant now, Network network, Map<String, Integer> capacityLeft, List<Offer> offers) {
@@ -103,6 +109,7 @@ public final class Situation {
     this.network = network;
     this.trips = new Trips(now, network);
     this.capacityLeft = Map.copyOf(capacityLeft);
+    this.none = new Offer[network.nodes().size()];
     addAll(offers);
   }
 
@@ -111,6 +118,7 @@ public final class Situation {
     this.network = other.network;
     this.trips = other.trips;
     this.capacityLeft = places;
+    this.none = other.none;
     addAll(stock);
   }
 
@@ -119,11 +127,17 @@ public final class Situation {
     this.network = other.network;
     this.trips = other.trips;
     this.capacityLeft = new HashMap<>(other.capacityLeft);
-    other.offers.forEach((sku, byNode) -> offers.put(sku, new HashMap<>(byNode)));
+    this.none = other.none;
+    other.offers.forEach((sku, byPlace) -> offers.put(sku, byPlace.clone()));
   }
 
   private void addAll(List<Offer> some) {
-    some.forEach(o -> offers.computeIfAbsent(o.sku(), sku -> new HashMap<>()).put(o.node(), o));
+    for (Offer offer : some) {
+      int place = network.place(offer.node());
+      if (place >= 0) {
+        offers.computeIfAbsent(offer.sku(), sku -> none.clone())[place] = offer;
+      }
+    }
   }
 
   /** The same moment and network with other places and stock. */
@@ -140,12 +154,12 @@ public final class Situation {
   void take(PlannedConsignment consignment, Map<String, String> skuByLine) {
     capacityLeft.computeIfPresent(consignment.node(), (node, left) -> left - 1);
     for (PlannedConsignment.Line line : consignment.lines()) {
-      String sku = Objects.requireNonNull(skuByLine.get(line.id()));
-      offers
-          .getOrDefault(sku, Map.of())
-          .computeIfPresent(
-              consignment.node(),
-              (node, offer) -> offer.less(line.quantity(), consignment.arrival()));
+      @Nullable Offer[] byPlace = offers(Objects.requireNonNull(skuByLine.get(line.id())));
+      int place = network.place(consignment.node());
+      Offer offer = place < 0 ? null : byPlace[place];
+      if (offer != null) {
+        byPlace[place] = offer.less(line.quantity(), consignment.arrival());
+      }
     }
   }
 
@@ -174,12 +188,13 @@ public final class Situation {
 
   /** What a node has of an item: nothing, if it is not said. */
   public Offer offer(String node, String sku) {
-    Offer offer = offers(sku).get(node);
-    return offer == null ? new Offer(node, sku, 0, 0, 0) : offer;
+    int place = network.place(node);
+    Offer offer = place < 0 ? null : offers(sku)[place];
+    return offer == null ? Offer.nothing(node, sku) : offer;
   }
 
-  /** What nodes have of an item, by their codes. */
-  Map<String, Offer> offers(String sku) {
-    return offers.getOrDefault(sku, Map.of());
+  /** What nodes have of an item, by their places in the network; null: nothing is said of it. */
+  @Nullable Offer[] offers(String sku) {
+    return offers.getOrDefault(sku, none);
   }
 }
