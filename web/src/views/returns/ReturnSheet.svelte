@@ -68,7 +68,7 @@
         <b class={['font-[650]', standing(card).asks && 'text-madder']}>{standing(card).text}</b>
         <span class="text-soft"
           >· {REASONS[card.reason]} · back to {card.node} · opened by {card.openedBy}
-          {ago(card.openedAt)}</span
+          <span class="whitespace-nowrap">{ago(card.openedAt)}</span></span
         >
       </p>
       {#if card.note}<p class="mt-1" dir="auto">“{card.note}”</p>{/if}

@@ -75,7 +75,7 @@ class Answers {
     String when =
         until == null
             ? "We can’t say yet when it will come."
-            : "We expect it to be with you on <b>" + Texts.day(until) + "</b>.";
+            : "We expect it to be with you on <b>" + Texts.date(until) + "</b>.";
     String instead =
         asked.instead().isEmpty()
             ? ""

@@ -80,7 +80,7 @@ class BuyerMail implements Outbox.Delivery {
     LocalDate end = letter.cancelledOn();
     if (end != null) {
       text.append("\nIf it has not come by ")
-          .append(Texts.day(end))
+          .append(Texts.date(end))
           .append(", we will cancel what is missing.\n");
     }
     Long question = letter.questionId();
@@ -95,7 +95,7 @@ class BuyerMail implements Outbox.Delivery {
   private static String when(@Nullable LocalDate until) {
     return until == null
         ? "We can’t say yet when it will come.\n"
-        : "We expect it to be with you on " + Texts.day(until) + ".\n";
+        : "We expect it to be with you on " + Texts.date(until) + ".\n";
   }
 
   private String missing(long orderId) {

@@ -88,7 +88,7 @@ class ShippedMail implements Outbox.Delivery {
         .lines(consignment.id())
         .forEach(l ->
             text.append("  ").append(l.quantity()).append(" × ").append(l.name()).append('\n'));
-    text.append("\nIt should arrive by ").append(Texts.day(consignment.arrivalOn())).append(".\n");
+    text.append("\nIt should arrive by ").append(Texts.date(consignment.arrivalOn())).append(".\n");
     trackings(consignment.id())
         .forEach(t ->
             text.append("Follow it: ")

@@ -79,9 +79,10 @@ public class Doctor {
             "every level is what its ledger and its allocations add up to",
             wrong.isEmpty()
                 ? ""
-                : "%d are not, such as item %d at node %d: %d on hand by the level, %d by the ledger"
+                : "%d %s item %d at node %d: %d on hand by the level, %d by the ledger"
                     .formatted(
                         wrong.size(),
+                        wrong.size() == 1 ? "is not:" : "are not, such as",
                         wrong.getFirst().itemId(),
                         wrong.getFirst().nodeId(),
                         wrong.getFirst().onHand(),
@@ -90,6 +91,7 @@ public class Doctor {
         counted(
             "every message for channels and buyers was delivered or settled",
             db.fetchCount(OUTBOX, OUTBOX.STATE.eq("DEAD")),
+            "was given up; it is a snag",
             "were given up; they are snags"));
     findings.add(
         counted(
@@ -100,16 +102,18 @@ public class Doctor {
                     .NEXT_STEP
                     .isNotNull()
                     .and(SALES_ORDER.NEXT_STEP_AT.lt(clock.instant().minus(STUCK)))),
+            "order has waited for more than an hour; does the application run?",
             "orders have waited for more than an hour; does the application run?"));
     findings.add(
         counted(
             "every connection's last pull went well",
             db.fetchCount(CHANNEL, CHANNEL.LAST_ERROR.isNotNull().and(CHANNEL.PAUSED.isFalse())),
+            "channel answers otherwise than it should; see Channels",
             "channels answer otherwise than they should; see Channels"));
     return findings;
   }
 
-  private static Finding counted(String what, int wrong, String words) {
-    return new Finding(what, wrong == 0 ? "" : wrong + " " + words);
+  private static Finding counted(String what, int wrong, String ofOne, String ofMore) {
+    return new Finding(what, wrong == 0 ? "" : wrong + " " + (wrong == 1 ? ofOne : ofMore));
   }
 }

@@ -7,6 +7,8 @@ import java.util.Locale;
 /** Fits texts of others into our columns. */
 public final class Texts {
   private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM", Locale.UK);
+  private static final DateTimeFormatter DATE =
+      DateTimeFormatter.ofPattern("EEE d MMM yyyy", Locale.UK);
 
   private Texts() {}
 
@@ -33,6 +35,11 @@ public final class Texts {
   /** A day as people say it, such as Thu 26 Nov. */
   public static String day(LocalDate day) {
     return DAY.format(day);
+  }
+
+  /** A day for who may read of it long after, such as Thu 26 Nov 2026. */
+  public static String date(LocalDate day) {
+    return DATE.format(day);
   }
 
   /** An error as one line for a person: its message, or its name if it has none. */

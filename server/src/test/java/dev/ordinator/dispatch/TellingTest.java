@@ -1,6 +1,7 @@
 package dev.ordinator.dispatch;
 
 import static dev.ordinator.schema.Tables.CHANNEL;
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.OUTBOX;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -8,6 +9,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
@@ -26,8 +30,10 @@ class TellingTest {
     await("the snag says so").until(() -> !notTold(order).isMissingNode());
     assertThat(here.world().shop().told().shipments()).isEmpty();
     assertThat(here.world().standIns().mailbox().mails())
-        .as("the buyer was told all the same")
-        .hasSize(1);
+        .as("the buyer was told all the same, and when it will come")
+        .singleElement()
+        .satisfies(mail ->
+            assertThat(mail.text()).contains("It should arrive by " + arrival(order) + "."));
 
     here.world().shop().faults().failNext(0);
     long message = notTold(order).path("outboxId").asLong();
@@ -55,6 +61,18 @@ class TellingTest {
     assertThat(here.mara().read("/api/orders/" + order).path("timeline").toString())
         .contains("Neither channel nor buyer was told");
     assertThat(here.world().shop().told().requests()).isEqualTo(shipments);
+  }
+
+  /** The day that it was planned for, such as Thu 26 Nov 2026. */
+  private static String arrival(long order) {
+    LocalDate day =
+        here.world()
+            .db()
+            .select(CONSIGNMENT.ARRIVAL_ON)
+            .from(CONSIGNMENT)
+            .where(CONSIGNMENT.ORDER_ID.eq(order))
+            .fetchSingle(CONSIGNMENT.ARRIVAL_ON);
+    return DateTimeFormatter.ofPattern("EEE d MMM yyyy", Locale.UK).format(day);
   }
 
   private static void pausePulls(boolean paused) {

@@ -20,13 +20,13 @@ class DoctorTest {
       assertThat(troubles(doctor)).as("at first").isEmpty();
 
       db.execute("update stock_level set on_hand = on_hand + 1 order by item_id, node_id limit 1");
-      assertThat(troubles(doctor)).singleElement().asString().startsWith("1 are not, such as item");
+      assertThat(troubles(doctor)).singleElement().asString().startsWith("1 is not: item");
       db.execute("update stock_level set on_hand = on_hand - 1 order by item_id, node_id limit 1");
 
       db.execute(
           "insert into outbox (kind, once_key, order_id, state, due_at)"
               + " values ('MAIL', 'lost', 1, 'DEAD', now(3)), ('MAIL', 'sent', 1, 'DONE', now(3))");
-      assertThat(troubles(doctor)).containsExactly("1 were given up; they are snags");
+      assertThat(troubles(doctor)).containsExactly("1 was given up; it is a snag");
       db.execute("update outbox set state = 'SETTLED' where once_key = 'lost'");
 
       db.execute(
@@ -38,7 +38,7 @@ class DoctorTest {
       db.execute("update sales_order set next_step_at = null, next_step = null");
 
       db.execute("update channel set last_error = 'it said 503', paused = id > 1");
-      assertThat(troubles(doctor)).singleElement().asString().startsWith("1 channels answer");
+      assertThat(troubles(doctor)).singleElement().asString().startsWith("1 channel answers");
       db.execute("update channel set paused = true");
       assertThat(troubles(doctor)).as("those paused are not asked").isEmpty();
     }
