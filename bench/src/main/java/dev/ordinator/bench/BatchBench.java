@@ -19,6 +19,9 @@ import org.openjdk.jmh.runner.options.VerboseMode;
 public final class BatchBench {
   private static final int[] SIZES = {2_500, 5_000, 10_000, 20_000, 40_000, 80_000};
 
+  /** So many of them, the first, are solved by the whole command, too. */
+  private static final int COMMAND_SIZES = 5;
+
   /** Which of them is ten thousand. */
   private static final int TEN_THOUSAND = 2;
 
@@ -86,17 +89,36 @@ public final class BatchBench {
         10_000 / result.getScore());
   }
 
-  /** {@code ./ordinator plan}, from its start to its end. */
+  /** {@code ./ordinator plan}, from its start to its end, on all cores and held to one. */
   private static void command() throws IOException, InterruptedException {
-    Batch batch = Batch.tenThousand(SEED);
-    System.out.printf("%n./ordinator plan, 10,000 orders:%n");
-    print("on all cores", PlanRun.of(batch));
-    print("on one core", PlanRun.onOneCore(batch));
-  }
-
-  private static void print(String how, PlanRun run) {
-    System.out.printf(
-        "%s %.2f s in all, %,.0f orders a second; %.2f s for reading and routing, gap %.2f %%%n",
-        how, run.inAll(), 10_000 / run.inAll(), run.solving(), 100 * run.gap());
+    // the first time it unpacks itself and learns
+    PlanRun.of(Batch.of(10, 10, SEED));
+    PlanRun[] all = new PlanRun[COMMAND_SIZES];
+    PlanRun[] one = new PlanRun[COMMAND_SIZES];
+    for (int round = 0; round < ROUNDS; round++) {
+      for (int b = 0; b < COMMAND_SIZES; b++) {
+        Batch batch = Batch.of(SIZES[b], 5_000, SEED);
+        all[b] = PlanRun.of(batch).orSooner(all[b]);
+        one[b] = PlanRun.onOneCore(batch).orSooner(one[b]);
+      }
+    }
+    System.out.println("\n./ordinator plan, 5,000 items at any size:\n");
+    System.out.println(
+        "| orders | seconds | orders a second | ÷ n·log n of the first | on one core: seconds | orders a second | ÷ n·log n of the first | gap |");
+    System.out.println("| --- | --- | --- | --- | --- | --- | --- | --- |");
+    double[] onAll = Arrays.stream(all).mapToDouble(PlanRun::seconds).toArray();
+    double[] onOne = Arrays.stream(one).mapToDouble(PlanRun::seconds).toArray();
+    for (int b = 0; b < COMMAND_SIZES; b++) {
+      System.out.printf(
+          "| %,d | %.2f | %,.0f | %.2f | %.2f | %,.0f | %.2f | %.2f %% |%n",
+          SIZES[b],
+          onAll[b],
+          SIZES[b] / onAll[b],
+          perWork(onAll, b) / perWork(onAll, 0),
+          onOne[b],
+          SIZES[b] / onOne[b],
+          perWork(onOne, b) / perWork(onOne, 0),
+          100 * one[b].gap());
+    }
   }
 }
