@@ -101,7 +101,7 @@ class StockTest {
         .execute();
     assertThat(here.world().bean(LedgerProof.class).prove()).isEqualTo(1);
     assertThat(here.world().bean(Doctor.class).look().getFirst().trouble())
-        .startsWith("1 are not, such as item " + id);
+        .startsWith("1 is not: item " + id);
     assertThat(here.mara().read("/api/today").toString()).contains("LEDGER_DIFFERS");
     String mend = "/api/stock/items/" + id + "/mend";
     assertThat(here.mara().post(mend, "").status()).isEqualTo(204);

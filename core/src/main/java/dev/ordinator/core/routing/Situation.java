@@ -97,6 +97,7 @@ public final class Situation {
   /** By SKU, then by the place of the node in the network; null: nothing is said of it. */
   private final Map<String, @Nullable Offer[]> offers = new HashMap<>();
 
+  /** What is said of an item of which nothing is said. */
   private final @Nullable Offer[] none;
 
   /**
