@@ -1638,7 +1638,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Try messages again as they are, after what was wrong has been mended elsewhere */
-        post: operations["tryAgain_1"];
+        post: operations["tryAgain_2"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2300,7 +2300,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Try again to tell the channel or the buyer */
-        post: operations["tryAgain"];
+        post: operations["tryAgain_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2630,6 +2630,23 @@ export interface paths {
         put?: never;
         /** Follow what the channel changed; what was released is taken back */
         post: operations["takeTheirs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/try-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try again what failed for good: a step of the order, or tracking its parcels */
+        post: operations["tryAgain"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6146,7 +6163,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -7282,7 +7299,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -7689,10 +7706,19 @@ export interface components {
             since: components["schemas"]["TodaySince"];
             snags: components["schemas"]["SnagQueriesOpenSnag"][];
             stops: components["schemas"]["TodayStop"][];
+            troubles: components["schemas"]["TodayTrouble"][];
             /** Format: int64 */
             waiting: number;
             /** Format: int64 */
             willLeave: number;
+        };
+        TodayTrouble: {
+            error: string;
+            /** Format: int32 */
+            failures: number;
+            name: string;
+            /** Format: date-time */
+            since: string;
         };
         TogetherChosen: {
             orders: number[];
@@ -10233,7 +10259,7 @@ export interface operations {
             };
         };
     };
-    tryAgain_1: {
+    tryAgain_2: {
         parameters: {
             query?: never;
             header?: never;
@@ -11302,7 +11328,7 @@ export interface operations {
             };
         };
     };
-    tryAgain: {
+    tryAgain_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -11717,6 +11743,26 @@ export interface operations {
         };
     };
     takeTheirs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    tryAgain: {
         parameters: {
             query?: never;
             header?: never;

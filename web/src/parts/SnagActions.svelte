@@ -35,6 +35,14 @@
           );
         }
         break;
+      case 'STEP_FAILED':
+      case 'NOT_TRACKED':
+        if (snag.orderId != null)
+          void run(
+            get(api.POST('/api/orders/{id}/try-again', { params: { path: { id: snag.orderId } } })),
+            'Trying again'
+          );
+        break;
       case 'LEDGER_DIFFERS':
         if (snag.itemId != null)
           void run(
@@ -96,7 +104,9 @@
     UNKNOWN_CARRIER: 'Name it',
     FEED_HELD: 'See the lines',
     NOT_TOLD: 'Try again',
-    HOOK_FAILS: 'See what it said'
+    HOOK_FAILS: 'See what it said',
+    STEP_FAILED: 'Try again',
+    NOT_TRACKED: 'Try again'
   };
 </script>
 

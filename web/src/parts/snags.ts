@@ -22,5 +22,7 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   UNKNOWN_CARRIER: { one: 'Carrier unknown there', what: 'carrier' },
   FEED_HELD: { one: 'Stock push held', what: 'push' },
   NOT_TOLD: { one: 'Could not be told', what: 'message' },
-  HOOK_FAILS: { one: 'Webhook takes nothing', what: 'webhook' }
+  HOOK_FAILS: { one: 'Webhook takes nothing', what: 'webhook' },
+  STEP_FAILED: { one: 'Step failed', what: 'order' },
+  NOT_TRACKED: { one: 'Parcel not tracked', what: 'order' }
 };

@@ -7,6 +7,7 @@
   import Promises from './Promises.svelte';
   import River from './River.svelte';
   import SnagList from './SnagList.svelte';
+  import Troubles from './Troubles.svelte';
 
   const LAST_LOOK = 'ordinator-last-look';
   const since = localStorage.getItem(LAST_LOOK) ?? undefined;
@@ -38,6 +39,7 @@
       <span class="ms-auto text-soft">{date}</span>
     </header>
     <Pauses />
+    <Troubles troubles={data.troubles} />
     <River stops={data.stops} waiting={data.waiting} />
     <div class="mt-2 flex gap-4">
       <div class="card w-[452px] flex-none self-start">

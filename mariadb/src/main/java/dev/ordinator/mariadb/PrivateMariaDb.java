@@ -10,10 +10,12 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A throw-away MariaDB server: the machine's mariadbd, as a child process, on a random loopback
@@ -26,24 +28,16 @@ public final class PrivateMariaDb implements AutoCloseable {
   /** A user with no right to anything until somebody gives it some; with the same password. */
   public static final String APPLICATION = "application";
 
-  private static PrivateMariaDb shared;
-
-  /** One server for the whole JVM, started on first use. */
-  public static synchronized PrivateMariaDb shared() {
-    if (shared == null) {
-      shared = start();
-    }
-    return shared;
-  }
-
   private final Path home;
   private final Process process;
   private final int port;
+  private final Process keeper;
 
-  private PrivateMariaDb(Path home, Process process, int port) {
+  private PrivateMariaDb(Path home, Process process, int port) throws IOException {
     this.home = home;
     this.process = process;
     this.port = port;
+    this.keeper = keep(home);
   }
 
   public int port() {
@@ -55,10 +49,24 @@ public final class PrivateMariaDb implements AutoCloseable {
     return "jdbc:mariadb://127.0.0.1:" + port + "/" + database + "?createDatabaseIfNotExist=true";
   }
 
+  /** An empty server. */
   public static PrivateMariaDb start() {
+    return start(null);
+  }
+
+  /**
+   * A server that begins with what another had.
+   *
+   * @param template a server that was {@link #shutDown() shut down} and not closed
+   */
+  public static PrivateMariaDb copyOf(PrivateMariaDb template) {
+    return start(template.data());
+  }
+
+  private static PrivateMariaDb start(@Nullable Path template) {
     for (int attempt = 1; ; attempt++) {
       try {
-        return startOnce();
+        return startOnce(template);
       } catch (IOException e) { // somebody took the free port between our look and mariadbd's bind
         if (attempt == 3) {
           throw new UncheckedIOException(e);
@@ -67,7 +75,7 @@ public final class PrivateMariaDb implements AutoCloseable {
     }
   }
 
-  private static PrivateMariaDb startOnce() throws IOException {
+  private static PrivateMariaDb startOnce(@Nullable Path template) throws IOException {
     Path home = Files.createTempDirectory(base(), "mdb-");
     Path data = home.resolve("d"), log = home.resolve("log"), init = home.resolve("init.sql");
     String me = System.getProperty("user.name");
@@ -81,26 +89,30 @@ public final class PrivateMariaDb implements AutoCloseable {
             "--innodb-doublewrite=0",
             "--innodb-flush-method=nosync",
             "--innodb-use-native-aio=0");
-    run(
-        log,
-        concat(
-            List.of(
-                bin("mariadb-install-db"),
-                "--no-defaults",
-                "--datadir=" + data,
-                "--user=" + me,
-                "--skip-test-db",
-                "--skip-name-resolve",
-                "--auth-root-authentication-method=socket",
-                "--auth-root-socket-user=" + me),
-            fast));
+    if (template != null) {
+      copyTree(template, data);
+    } else {
+      run(
+          log,
+          concat(
+              List.of(
+                  bin("mariadb-install-db"),
+                  "--no-defaults",
+                  "--datadir=" + data,
+                  "--user=" + me,
+                  "--skip-test-db",
+                  "--skip-name-resolve",
+                  "--auth-root-authentication-method=socket",
+                  "--auth-root-socket-user=" + me),
+              fast));
+    }
     // runs at start-up, before connections are accepted; one statement a line
     Files.writeString(
         init,
         """
-        create user '%1$s'@'127.0.0.1' identified by '%2$s';
+        create user if not exists '%1$s'@'127.0.0.1' identified by '%2$s';
         grant all on *.* to '%1$s'@'127.0.0.1' with grant option;
-        create user '%3$s'@'127.0.0.1' identified by '%2$s';
+        create user if not exists '%3$s'@'127.0.0.1' identified by '%2$s';
         """
             .formatted(USER, PASSWORD, APPLICATION));
     int port;
@@ -142,13 +154,12 @@ public final class PrivateMariaDb implements AutoCloseable {
                 "/bin/sh",
                 "-c",
                 """
-                h=$1; shift; exec 3<&0
+                exec 3<&0
                 "$@" </dev/null 3<&- & p=$!
-                ( trap '' INT TERM HUP; cat <&3 >/dev/null; kill -9 $p 2>/dev/null; sleep 0.1; rm -rf "$h" ) >/dev/null 2>&1 &
+                ( trap '' INT TERM HUP; cat <&3 >/dev/null; kill -9 $p ) >/dev/null 2>&1 &
                 exec 3<&-; wait $p\
                 """,
-                "mdb",
-                home.toString()));
+                "mdb"));
     cmd.addAll(server);
     Process p =
         new ProcessBuilder(cmd)
@@ -178,17 +189,43 @@ public final class PrivateMariaDb implements AutoCloseable {
     }
   }
 
+  /** Removes a folder as soon as this JVM has gone, however it went. */
+  private static Process keep(Path folder) throws IOException {
+    String wait = "trap '' INT TERM HUP; cat >/dev/null; sleep 0.2; rm -rf \"$1\"";
+    return new ProcessBuilder("/bin/sh", "-c", wait, "keeper", folder.toString()).start();
+  }
+
+  private Path data() {
+    return home.resolve("d");
+  }
+
+  /** Ends the server in order, and keeps its data: it can be copied from now on. */
+  public void shutDown() {
+    try (Connection c =
+            DriverManager.getConnection("jdbc:mariadb://127.0.0.1:" + port + "/", USER, PASSWORD);
+        Statement statement = c.createStatement()) {
+      statement.execute("shutdown");
+    } catch (SQLException e) {
+      throw new IllegalStateException("the database could not be shut down", e);
+    }
+    try {
+      process.waitFor();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
   @Override
   public void close() {
     try {
-      process
-          .getOutputStream()
-          .close(); // the watcher sees end-of-file and kills the server, then removes the directory
+      process.getOutputStream().close(); // the watcher sees end-of-file and kills the server
       if (!process.waitFor(10, TimeUnit.SECONDS)) {
         process.descendants().forEach(ProcessHandle::destroyForcibly);
         process.destroyForcibly();
       }
       deleteTree(home);
+      keeper.getOutputStream().close();
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     } catch (InterruptedException e) {
@@ -241,6 +278,14 @@ public final class PrivateMariaDb implements AutoCloseable {
     try (var s = Files.walk(dir)) {
       for (Path p : s.sorted(Comparator.reverseOrder()).toList()) {
         Files.deleteIfExists(p);
+      }
+    }
+  }
+
+  private static void copyTree(Path from, Path to) throws IOException {
+    try (var tree = Files.walk(from)) {
+      for (Path p : tree.toList()) {
+        Files.copy(p, to.resolve(from.relativize(p).toString()));
       }
     }
   }

@@ -1,5 +1,8 @@
 package dev.ordinator.access;
 
+import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.ProblemWriter;
+import jakarta.servlet.DispatcherType;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
@@ -13,8 +16,8 @@ import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.access.intercept.AuthorizationFilter;
-import org.springframework.security.web.authentication.HttpStatusEntryPoint;
 import org.springframework.security.web.authentication.logout.HttpStatusReturningLogoutSuccessHandler;
+import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.security.web.savedrequest.NullRequestCache;
 
 /** Who may ask for what: the whole of it on one page. */
@@ -28,6 +31,16 @@ class SecurityConfig {
       "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:;"
           + " object-src 'none'; base-uri 'self'; form-action 'self'; frame-ancestors 'none'";
 
+  private static final Problem NOT_LOGGED_IN = Problem.unauthorized("you are not logged in");
+  private static final Problem NO_TOKEN =
+      Problem.unauthorized("no token that is known came with it");
+  private static final Problem WRONG = Problem.unauthorized("log-in name or password is wrong");
+  private static final Problem LOCKED = Problem.tooMany("too many wrong passwords; wait a while");
+  private static final Problem NO_SCOPE = Problem.notAllowed("the token’s scopes don’t allow that");
+  private static final Problem NO_ROLE = Problem.notAllowed("your role does not allow that");
+  private static final Problem NO_CSRF =
+      Problem.notAllowed("the request carries no token of this session; load the page again");
+
   @Bean
   PasswordEncoder passwordEncoder() {
     return new BCryptPasswordEncoder();
@@ -36,7 +49,8 @@ class SecurityConfig {
   /** Machines: a token each time, and no session. */
   @Bean
   @Order(1)
-  SecurityFilterChain machines(HttpSecurity http, MachineTokens tokens) throws Exception {
+  SecurityFilterChain machines(HttpSecurity http, MachineTokens tokens, ProblemWriter problems)
+      throws Exception {
     return http.securityMatcher("/api/machine/**", "/api/availability", "/api/promises")
         .authorizeHttpRequests(a ->
             a.requestMatchers("/api/availability", "/api/promises")
@@ -53,19 +67,21 @@ class SecurityConfig {
             e.authenticationEntryPoint(
                     (request, response, why) -> {
                       response.setHeader("WWW-Authenticate", "Bearer");
-                      response.setStatus(401);
+                      problems.write(NO_TOKEN, response);
                     })
                 .accessDeniedHandler((request, response, why) -> {
                   response.setHeader("WWW-Authenticate", "Bearer error=\"insufficient_scope\"");
-                  response.setStatus(403);
+                  problems.write(NO_SCOPE, response);
                 }))
         .build();
   }
 
   @Bean
-  SecurityFilterChain access(HttpSecurity http) throws Exception {
+  SecurityFilterChain access(HttpSecurity http, ProblemWriter problems) throws Exception {
     return http.authorizeHttpRequests(a ->
-            a.requestMatchers("/api/login", "/api/setup", "/actuator/health")
+            a.dispatcherTypeMatchers(DispatcherType.ERROR)
+                .permitAll()
+                .requestMatchers("/api/login", "/api/setup", "/actuator/health")
                 .permitAll()
                 // channels sign their messages instead
                 .requestMatchers(HttpMethod.POST, "/hooks/**")
@@ -102,13 +118,16 @@ class SecurityConfig {
             f.loginProcessingUrl("/api/login")
                 .successHandler((request, response, who) -> response.setStatus(204))
                 .failureHandler((request, response, e) ->
-                    response.setStatus(e instanceof LockedException ? 429 : 401)))
+                    problems.write(e instanceof LockedException ? LOCKED : WRONG, response)))
         .logout(l ->
             l.logoutUrl("/api/logout")
                 .logoutSuccessHandler(
                     new HttpStatusReturningLogoutSuccessHandler(HttpStatus.NO_CONTENT)))
-        .exceptionHandling(
-            e -> e.authenticationEntryPoint(new HttpStatusEntryPoint(HttpStatus.UNAUTHORIZED)))
+        .exceptionHandling(e ->
+            e.authenticationEntryPoint(
+                    (request, response, why) -> problems.write(NOT_LOGGED_IN, response))
+                .accessDeniedHandler((request, response, why) ->
+                    problems.write(why instanceof CsrfException ? NO_CSRF : NO_ROLE, response)))
         .headers(h ->
             h.contentSecurityPolicy(c -> c.policyDirectives(CONTENT_SECURITY_POLICY))
                 .referrerPolicy(r -> {}))

@@ -24,11 +24,14 @@ final class ClubFiles {
    */
   record ClubFile(String name, Instant at, String csv, boolean waits) {}
 
-  static List<ClubFile> before(Instant end) {
+  /**
+   * @param days how long the past is that ends then
+   */
+  static List<ClubFile> before(Instant end, int days) {
     return List.of(
-        file("clubs-early-autumn.csv", end.minus(Duration.ofDays(48)), 4, false),
-        file("clubs-harvest.csv", end.minus(Duration.ofDays(21)), 6, false),
-        file("clubs-winter.csv", end.minus(Duration.ofHours(3)), 5, true));
+        file("clubs-first.csv", end.minus(Duration.ofDays(days * 4L / 5)), 4, false),
+        file("clubs-second.csv", end.minus(Duration.ofDays(days * 2L / 5)), 6, false),
+        file("clubs-latest.csv", end.minus(Duration.ofHours(3)), 5, true));
   }
 
   private static ClubFile file(String name, Instant at, int orders, boolean waits) {

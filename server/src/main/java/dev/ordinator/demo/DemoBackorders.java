@@ -16,7 +16,7 @@ import org.springframework.stereotype.Component;
 @Component
 class DemoBackorders {
   private static final String MANAGER = "mara";
-  private static final String OF_SPRING = "CAGE-10";
+  private static final int A_SEASON_AHEAD = 30;
 
   private final DSLContext db;
   private final Expected expected;
@@ -63,12 +63,17 @@ class DemoBackorders {
 
   /** Queen cages are sold now and sent in spring. */
   void sellAhead() {
-    long cages = db.select(ITEM.ID).from(ITEM).where(ITEM.SKU.eq(OF_SPRING)).fetchSingle().value1();
+    long cages =
+        db.select(ITEM.ID)
+            .from(ITEM)
+            .where(ITEM.SKU.eq(DemoWorld.SPRING_SKU))
+            .fetchSingle()
+            .value1();
     LocalDate spring = LocalDate.of(today().getYear(), 3, 1);
+    boolean isAhead = spring.isAfter(today().plusDays(A_SEASON_AHEAD));
     ahead.set(
         cages,
-        new SellingAhead.Ahead(
-            true, spring.isAfter(today()) ? spring : spring.plusYears(1), 200L, 0),
+        new SellingAhead.Ahead(true, isAhead ? spring : spring.plusYears(1), 200L, 0),
         MANAGER);
   }
 

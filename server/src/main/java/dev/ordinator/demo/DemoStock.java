@@ -2,6 +2,7 @@ package dev.ordinator.demo;
 
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 
 import dev.ordinator.core.dispatch.LeaveMoment;
 import dev.ordinator.core.network.NodeKind;
@@ -11,6 +12,8 @@ import dev.ordinator.platform.Transactions;
 import dev.ordinator.stock.Counts;
 import dev.ordinator.stock.Lots;
 import dev.ordinator.stock.StockDesk;
+import dev.ordinator.stock.StockLedger;
+import dev.ordinator.stock.StockLedger.Reason;
 import java.util.ArrayList;
 import java.util.List;
 import org.jooq.DSLContext;
@@ -27,6 +30,7 @@ class DemoStock {
   private final Nodes nodes;
   private final Counts counts;
   private final StockDesk desk;
+  private final StockLedger ledger;
   private final Transactions transactions;
 
   DemoStock(
@@ -35,12 +39,14 @@ class DemoStock {
       Nodes nodes,
       Counts counts,
       StockDesk desk,
+      StockLedger ledger,
       Transactions transactions) {
     this.db = db;
     this.lots = lots;
     this.nodes = nodes;
     this.counts = counts;
     this.desk = desk;
+    this.ledger = ledger;
     this.transactions = transactions;
   }
 
@@ -58,12 +64,60 @@ class DemoStock {
         nodes.all().stream()
             .filter(n -> n.kind() == NodeKind.STORE)
             .forEach(n -> nodes.setLeaves(n.id(), LeaveMoment.PACK)));
+    hangUpInStores();
+  }
+
+  /** Some clothing hangs in the stores only, where people try it on: orders with more are split. */
+  private void hangUpInStores() {
+    long stillwater = node("STW");
+    List<Long> stores = List.of(node("CAN"), node("FER"));
+    db.select(ITEM.ID, STOCK_LEVEL.ON_HAND)
+        .from(ITEM)
+        .join(STOCK_LEVEL)
+        .on(STOCK_LEVEL.ITEM_ID.eq(ITEM.ID))
+        .and(STOCK_LEVEL.NODE_ID.eq(stillwater))
+        .where(ITEM.SKU.startsWith("SUIT-AIR-").or(ITEM.SKU.startsWith("GLOVE-NIT-")))
+        .orderBy(ITEM.ID)
+        .forEach(item -> {
+          long half = item.value2() / 2;
+          move(item.value1(), stillwater, -item.value2());
+          move(item.value1(), stores.getFirst(), half);
+          move(item.value1(), stores.getLast(), item.value2() - half);
+        });
+  }
+
+  private void move(long item, long node, long units) {
+    ledger.adjust(item, node, units, Reason.ADJUST, MANAGER, "hangs in the stores");
+  }
+
+  /** What is short is short whatever was sold before: the last of it is used up in the workshop. */
+  void runOut() {
+    db.select(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID, STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ALLOCATED)
+        .from(STOCK_LEVEL)
+        .join(ITEM)
+        .on(ITEM.ID.eq(STOCK_LEVEL.ITEM_ID))
+        .join(NODE)
+        .on(NODE.ID.eq(STOCK_LEVEL.NODE_ID))
+        .where(ITEM.SKU.in(DemoWorld.SHORT_SKU, DemoWorld.SUPPLIED_SKU, DemoWorld.SPRING_SKU))
+        .and(NODE.KIND.in("WAREHOUSE", "STORE"))
+        .orderBy(STOCK_LEVEL.ITEM_ID, STOCK_LEVEL.NODE_ID)
+        .forEach(level ->
+            ledger.adjust(
+                level.value1(),
+                level.value2(),
+                level.value4() - level.value3(),
+                Reason.SCRAP,
+                MANAGER,
+                "used up"));
+  }
+
+  private long node(String code) {
+    return db.select(NODE.ID).from(NODE).where(NODE.CODE.eq(code)).fetchSingle().value1();
   }
 
   /** A row of bins is being counted; of another some differences wait to be seen. */
   void count() {
-    long stillwater =
-        db.select(NODE.ID).from(NODE).where(NODE.CODE.eq("STW")).fetchSingle().value1();
+    long stillwater = node("STW");
     long seen = counts.begin(wish(stillwater, "Row C", "C-"), COUNTER);
     walk(seen, "C-", 100);
     counts.finish(seen, COUNTER);

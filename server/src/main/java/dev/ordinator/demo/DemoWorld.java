@@ -34,7 +34,10 @@ public class DemoWorld {
   public static final String SHORT_SKU = "FO-DEEP-WAX-5";
 
   /** The item of which we keep few: once they are gone, its supplier sends it. */
-  private static final String SUPPLIED_SKU = "CNDL-TEA";
+  static final String SUPPLIED_SKU = "CNDL-TEA";
+
+  /** The item that is sold ahead of its season. */
+  static final String SPRING_SKU = "CAGE-10";
 
   private static final long SUPPLIED_UNITS = 14;
 

@@ -21,12 +21,14 @@ import dev.ordinator.orders.Snags;
 import dev.ordinator.orders.Step;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events.Fact;
+import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.platform.WorkLoops;
 import dev.ordinator.routing.Routing;
 import dev.ordinator.stock.StockLedger;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
@@ -38,7 +40,10 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.CannotCreateTransactionException;
 
 /**
  * Takes orders from step to step, one step a transaction, so that a crash loses at most the step in
@@ -50,7 +55,11 @@ public class OrderDesk {
   static final String DESK = "desk";
   private static final int ROUTING_TRIES = 20;
   private static final Duration SECOND_LOOK = Duration.ofSeconds(2);
-  private static final Duration FAILED_PAUSE = Duration.ofMinutes(1);
+
+  /** A step that failed so often waits for a person. */
+  private static final int STEP_TRIES = 3;
+
+  private static final Duration FAILED_PAUSE = Duration.ofSeconds(2);
   private static final Logger LOG = LoggerFactory.getLogger(OrderDesk.class);
   private static final List<SnagCause> CHECKED =
       List.of(
@@ -99,12 +108,13 @@ public class OrderDesk {
     this.routing = routing;
     this.consignments = consignments;
     this.clock = clock;
-    loops.add("order-desk", this::workOnOne);
+    loops.add("order-desk", this::workOnOne, orders::oldestDue);
   }
 
   /**
    * Takes one order one step further; false if no order has a step to take. An order on which a
-   * step fails unexpectedly is put aside for a while, so that it keeps no other waiting.
+   * step fails unexpectedly is put aside for a while, so that it keeps no other waiting; when it
+   * fails again and again, it waits for a person.
    */
   public boolean workOnOne() {
     AtomicReference<@Nullable Claim> claimed = new AtomicReference<>();
@@ -116,18 +126,56 @@ public class OrderDesk {
         if (attempt == ROUTING_TRIES) {
           throw lostRace;
         }
-      } catch (RuntimeException e) {
+      } catch (Throwable e) { // an Error, too, is of this order
         Claim claim = claimed.get();
-        if (claim == null) {
+        if (claim == null || isDatabaseAway(e)) {
           throw e;
         }
-        LOG.error(
-            "{} of order {} failed; tried again in a while", claim.step(), claim.orderId(), e);
-        transactions.run(() ->
-            orders.setNextAt(claim.orderId(), claim.step(), clock.instant().plus(FAILED_PAUSE)));
+        LOG.error("{} of order {} failed", claim.step(), claim.orderId(), e);
+        transactions.run(() -> putAside(claim, e));
         return true;
       }
     }
+  }
+
+  private static boolean isDatabaseAway(Throwable e) {
+    return e instanceof DataAccessResourceFailureException
+        || e instanceof CannotCreateTransactionException;
+  }
+
+  private void putAside(Claim claim, Throwable why) {
+    OrderHead order = orders.lock(claim.orderId());
+    // a deadlock that was lost again and again is no fault of the order's
+    boolean isOfTheOrder = !(why instanceof PessimisticLockingFailureException);
+    int failures = claim.failures() + (isOfTheOrder ? 1 : 0);
+    if (failures < STEP_TRIES) {
+      Instant again = clock.instant().plus(FAILED_PAUSE.multipliedBy(Math.max(1, failures)));
+      orders.setAgainAt(order.id(), claim.step(), again, failures);
+      return;
+    }
+    orders.setNext(order.id(), null);
+    snag(
+        Snags.About.of(
+                SnagCause.STEP_FAILED,
+                order.id(),
+                order.number() + ", " + order.buyerName(),
+                "%s failed %d times: %s".formatted(words(claim.step()), failures, Texts.of(why)))
+            .order(order.id()),
+        order);
+  }
+
+  private static String words(Step step) {
+    return switch (step) {
+      case CHECK -> "checking";
+      case APPROVE -> "approving";
+      case ROUTE, BATCH -> "routing";
+      case RELEASE -> "releasing";
+    };
+  }
+
+  /** A person has a step tried again that failed for good. */
+  public void tryAgain(long orderId, String actor) {
+    snags.close(SnagCause.STEP_FAILED, orderId, actor);
   }
 
   private boolean stepOfOne(AtomicReference<@Nullable Claim> claimed) {

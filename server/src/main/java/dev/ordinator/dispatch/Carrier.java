@@ -41,6 +41,7 @@ public interface Carrier {
    * Everything the carrier knows of a parcel, oldest first.
    *
    * @throws Unavailable if it does not answer
+   * @throws Unusable if what it answers says nothing
    */
   List<Scan> scans(String tracking);
 
@@ -49,6 +50,15 @@ public interface Carrier {
     private static final long serialVersionUID = 1L;
 
     public Unavailable(String message, Throwable cause) {
+      super(message, cause);
+    }
+  }
+
+  /** The carrier answered, and what it said can't be used: asking again will hardly help. */
+  final class Unusable extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    public Unusable(String message, Throwable cause) {
       super(message, cause);
     }
   }

@@ -1,6 +1,7 @@
 package dev.ordinator.dispatch;
 
 import static dev.ordinator.schema.Tables.OUTBOX;
+import static org.jooq.impl.DSL.min;
 import static org.jooq.impl.DSL.notExists;
 import static org.jooq.impl.DSL.selectOne;
 
@@ -13,6 +14,7 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.platform.WorkHealth;
 import dev.ordinator.platform.WorkLoop;
 import dev.ordinator.platform.WorkLoops;
 import java.time.Clock;
@@ -47,6 +49,7 @@ public class Outbox {
   private final Events events;
   private final Clock clock;
   private final OrdinatorSettings settings;
+  private final WorkHealth health;
   private final Map<Kind, Delivery> deliveries;
   private final List<WorkLoop> loops = new ArrayList<>();
 
@@ -58,6 +61,7 @@ public class Outbox {
       Events events,
       Clock clock,
       OrdinatorSettings settings,
+      WorkHealth health,
       List<Delivery> deliveries,
       WorkLoops workLoops) {
     this.db = db;
@@ -67,10 +71,11 @@ public class Outbox {
     this.events = events;
     this.clock = clock;
     this.settings = settings;
+    this.health = health;
     this.deliveries =
         deliveries.stream().collect(Collectors.toMap(Delivery::kind, Function.identity()));
     for (int i = 1; i <= LOOPS; i++) {
-      loops.add(workLoops.add("outbox-" + i, this::deliverOne));
+      loops.add(workLoops.add("outbox-" + i, this::deliverOne, this::oldestDue));
     }
   }
 
@@ -170,15 +175,36 @@ public class Outbox {
       try {
         String sentence = delivery.deliver(message);
         transactions.run(() -> delivered(message, delivery.told(), sentence));
+        health.succeeded(work(message.kind()));
       } catch (WaitsForPerson e) {
         transactions.run(() -> waits(message, e.about));
       } catch (Undelivered e) {
+        if (!e.forGood) {
+          health.failed(work(message.kind()), e);
+        }
         transactions.run(() -> failed(message, Texts.of(e), e.forGood, e.retryAfter));
-      } catch (RuntimeException e) {
+      } catch (Throwable e) { // an Error, too: the message would be tried for ever
+        health.failed(work(message.kind()), e);
         transactions.run(() -> failed(message, Texts.of(e), false, null));
       }
     });
     return claimed.isPresent();
+  }
+
+  private static String work(Kind kind) {
+    return switch (kind) {
+      case WRITE_BACK, CANCELLATION, REFUND -> "Telling channels";
+      case MAIL, BUYER, NOTICE -> "Sending mail";
+    };
+  }
+
+  private @Nullable Instant oldestDue() {
+    return db.select(min(OUTBOX.DUE_AT))
+        .from(OUTBOX)
+        .where(OUTBOX.STATE.eq("PENDING"))
+        .and(OUTBOX.DUE_AT.le(clock.instant()))
+        .fetchSingle()
+        .value1();
   }
 
   /** Takes the next message for a while; if this instance dies, another tries after the lease. */

@@ -59,14 +59,14 @@ public class OutboxPosts {
         .set(OUTBOX.DUE_AT, clock.instant())
         .onDuplicateKeyIgnore()
         .execute();
-    if (!order.writesBack() && !toBuyer) {
+    if (!order.writesBack() || nobody) {
       events.record(
           EventKind.NOT_TOLD,
           order.id(),
           consignmentId,
           "desk",
-          "Neither channel nor buyer was told",
-          "the connection only listens");
+          toBuyer ? "The buyer was not told" : "The channel was not told",
+          nobody ? "there is no mail address" : "the connection only listens");
     }
   }
 

@@ -1,19 +1,25 @@
 package dev.ordinator.dispatch;
 
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.PARCEL;
 import static dev.ordinator.schema.Tables.PARCEL_SCAN;
+import static org.jooq.impl.DSL.select;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.Schedules;
 import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.dispatch.Consignments.Head;
+import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.platform.WorkHealth;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -24,6 +30,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.transaction.annotation.Transactional;
 
 /** Asks carriers where parcels are, and moves consignments and orders on by what they say. */
 @Configuration
@@ -31,6 +38,14 @@ public class Tracking {
   private static final Logger LOG = LoggerFactory.getLogger(Tracking.class);
   private static final int AT_ONCE = 200;
   private static final Duration CLOCKS_DIFFER = Duration.ofMinutes(1);
+
+  /** Of a parcel of which a carrier has nothing to say so often, a person is told. */
+  private static final int UNUSABLE_TRIES = 5;
+
+  /** Between two questions to a carrier that fails, at most. */
+  private static final Duration LONGEST_PAUSE = Duration.ofHours(1);
+
+  private static final String WORK = "Tracking parcels";
 
   private final DSLContext db;
   private final Transactions transactions;
@@ -40,6 +55,8 @@ public class Tracking {
   private final Events events;
   private final Clock clock;
   private final OrdinatorSettings settings;
+  private final Snags snags;
+  private final WorkHealth health;
 
   Tracking(
       DSLContext db,
@@ -49,7 +66,9 @@ public class Tracking {
       Carrier carrier,
       Events events,
       Clock clock,
-      OrdinatorSettings settings) {
+      OrdinatorSettings settings,
+      Snags snags,
+      WorkHealth health) {
     this.db = db;
     this.transactions = transactions;
     this.consignments = consignments;
@@ -58,9 +77,14 @@ public class Tracking {
     this.events = events;
     this.clock = clock;
     this.settings = settings;
+    this.snags = snags;
+    this.health = health;
   }
 
-  private record Parcel(long id, long consignmentId, String tracking) {}
+  /**
+   * @param failures questions in a row that were not answered
+   */
+  private record Parcel(long id, long consignmentId, String tracking, int failures) {}
 
   @Bean
   RecurringTask<Void> trackParcels() {
@@ -76,12 +100,12 @@ public class Tracking {
   }
 
   private List<Parcel> parcels(Condition which) {
-    return db.select(PARCEL.ID, PARCEL.CONSIGNMENT_ID, PARCEL.TRACKING)
+    return db.select(PARCEL.ID, PARCEL.CONSIGNMENT_ID, PARCEL.TRACKING, PARCEL.TRACK_FAILURES)
         .from(PARCEL)
         .where(which)
         .orderBy(PARCEL.NEXT_TRACK_AT)
         .limit(AT_ONCE)
-        .fetch(r -> new Parcel(r.value1(), r.value2(), r.value3()));
+        .fetch(r -> new Parcel(r.value1(), r.value2(), r.value3(), r.value4()));
   }
 
   private void ask(Parcel parcel) {
@@ -94,10 +118,62 @@ public class Tracking {
               .filter(s -> !s.at().isAfter(clock.instant().plus(CLOCKS_DIFFER)))
               .toList();
       transactions.run(() -> take(parcel, scans, next));
+      health.succeeded(WORK);
     } catch (Carrier.Unavailable e) {
       LOG.info("{}", Texts.of(e));
-      db.update(PARCEL).set(PARCEL.NEXT_TRACK_AT, next).where(PARCEL.ID.eq(parcel.id())).execute();
+      health.failed(WORK, e);
+      askLater(parcel);
+    } catch (RuntimeException e) { // of this parcel: the others are asked about all the same
+      LOG.warn("tracking of {}", parcel.tracking(), e);
+      health.failed(WORK, e);
+      if (parcel.failures() + 1 < UNUSABLE_TRIES) {
+        askLater(parcel);
+      } else {
+        transactions.run(() -> giveUp(parcel, Texts.of(e)));
+      }
     }
+  }
+
+  private void askLater(Parcel parcel) {
+    Duration grown =
+        settings.trackingInterval().multipliedBy(1L << Math.min(parcel.failures(), 12));
+    Duration pause = grown.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : grown;
+    db.update(PARCEL)
+        .set(PARCEL.NEXT_TRACK_AT, clock.instant().plus(pause))
+        .set(PARCEL.TRACK_FAILURES, Math.min(parcel.failures() + 1, 1_000))
+        .where(PARCEL.ID.eq(parcel.id()))
+        .execute();
+  }
+
+  private void giveUp(Parcel parcel, String why) {
+    long orderId = consignments.byId(parcel.consignmentId()).orderId();
+    OrderHead order = orders.lock(orderId);
+    db.update(PARCEL).setNull(PARCEL.NEXT_TRACK_AT).where(PARCEL.ID.eq(parcel.id())).execute();
+    snags.open(
+        Snags.About.of(
+                SnagCause.NOT_TRACKED,
+                orderId,
+                "%s, parcel %s".formatted(order.number(), parcel.tracking()),
+                why)
+            .order(orderId),
+        orderId,
+        "desk");
+  }
+
+  /** A person has the parcels of an order asked about again that were given up. */
+  @Transactional
+  public void tryAgain(long orderId, String actor) {
+    orders.lock(orderId);
+    db.update(PARCEL)
+        .set(PARCEL.NEXT_TRACK_AT, clock.instant())
+        .set(PARCEL.TRACK_FAILURES, 0)
+        .where(PARCEL.NEXT_TRACK_AT.isNull())
+        .and(PARCEL.TRACK_FAILURES.gt(0))
+        .and(
+            PARCEL.CONSIGNMENT_ID.in(
+                select(CONSIGNMENT.ID).from(CONSIGNMENT).where(CONSIGNMENT.ORDER_ID.eq(orderId))))
+        .execute();
+    snags.close(SnagCause.NOT_TRACKED, orderId, actor);
   }
 
   private void take(Parcel parcel, List<Carrier.Scan> scans, Instant next) {
@@ -120,6 +196,7 @@ public class Tracking {
     }
     db.update(PARCEL)
         .set(PARCEL.NEXT_TRACK_AT, delivered ? null : next)
+        .set(PARCEL.TRACK_FAILURES, 0)
         .set(PARCEL.LAST_SCAN_AT, scans.isEmpty() ? null : scans.getLast().at())
         .where(PARCEL.ID.eq(parcel.id()))
         .execute();

@@ -17,6 +17,7 @@ import dev.ordinator.feed.FeedLines.FeedLine;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.platform.WorkHealth;
 import jakarta.annotation.PreDestroy;
 import java.time.Clock;
 import java.time.Duration;
@@ -37,7 +38,7 @@ import org.springframework.context.annotation.Configuration;
  * thread of its own and claimed for a while, as pulls are.
  */
 @Configuration
-class Feed {
+public class Feed {
   private static final Logger LOG = LoggerFactory.getLogger(Feed.class);
 
   private final DSLContext db;
@@ -49,6 +50,7 @@ class Feed {
   private final Transactions transactions;
   private final OrdinatorSettings settings;
   private final Clock clock;
+  private final WorkHealth health;
   private final ExecutorService pushing = Executors.newVirtualThreadPerTaskExecutor();
 
   Feed(
@@ -60,7 +62,8 @@ class Feed {
       WaitingList waitingList,
       Transactions transactions,
       OrdinatorSettings settings,
-      Clock clock) {
+      Clock clock,
+      WorkHealth health) {
     this.db = db;
     this.channels = channels;
     this.connectors = connectors;
@@ -70,6 +73,7 @@ class Feed {
     this.transactions = transactions;
     this.settings = settings;
     this.clock = clock;
+    this.health = health;
   }
 
   @Bean
@@ -81,6 +85,11 @@ class Feed {
   @PreDestroy
   void stop() {
     pushing.shutdownNow();
+  }
+
+  /** Looks at once at what a channel is to be told, and tells it if the guard lets it pass. */
+  public void pushTo(String code) {
+    feed(channels.byCode(code).orElseThrow());
   }
 
   private void startDue() {
@@ -105,17 +114,21 @@ class Feed {
   }
 
   private void feed(Channel channel) {
+    String work = "Stock to " + channel.name();
     String error = null;
     Duration pause = settings.feedInterval();
     int told = 0;
     try {
       told = push(channel);
+      health.succeeded(work);
     } catch (ChannelError e) {
+      health.failed(work, e);
       error = Texts.of(e);
       Duration asked = e.retryAfter();
       pause = asked == null ? pause : asked;
       LOG.info("stock to {}: {}", channel.name(), error);
-    } catch (RuntimeException e) {
+    } catch (Throwable e) {
+      health.failed(work, e);
       error = "what is in stock could not be worked out; see the application's log";
       LOG.warn("stock to {}", channel.name(), e);
     }

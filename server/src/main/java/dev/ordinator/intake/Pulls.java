@@ -15,6 +15,7 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.platform.WorkHealth;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.Optional;
@@ -42,6 +43,7 @@ class Pulls {
   private final Transactions transactions;
   private final Events events;
   private final OrdinatorSettings settings;
+  private final WorkHealth health;
   private final ExecutorService pulling = Executors.newVirtualThreadPerTaskExecutor();
 
   Pulls(
@@ -51,7 +53,8 @@ class Pulls {
       ListingFetch listings,
       Transactions transactions,
       Events events,
-      OrdinatorSettings settings) {
+      OrdinatorSettings settings,
+      WorkHealth health) {
     this.channels = channels;
     this.connectors = connectors;
     this.intake = intake;
@@ -59,6 +62,7 @@ class Pulls {
     this.transactions = transactions;
     this.events = events;
     this.settings = settings;
+    this.health = health;
   }
 
   @Bean
@@ -82,16 +86,20 @@ class Pulls {
   }
 
   private void pull(Channel channel) {
+    String work = "Orders from " + channel.name();
     int taken = 0;
     String error = null;
     Duration pause = null;
     try {
       taken = pullAll(channel);
+      health.succeeded(work);
     } catch (ChannelError e) {
+      health.failed(work, e);
       error = Texts.of(e);
       pause = e.retryAfter();
       LOG.info("pull from {}: {}", channel.name(), error);
-    } catch (RuntimeException e) {
+    } catch (Throwable e) {
+      health.failed(work, e);
       // not the channel's doing; the pull is begun anew when its turn comes
       error = "we could not take in what it sent; see the application's log";
       LOG.warn("pull from {}", channel.name(), e);

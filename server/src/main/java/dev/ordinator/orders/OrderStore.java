@@ -12,6 +12,7 @@ import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
 import static org.jooq.impl.DSL.exists;
 import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.min;
 import static org.jooq.impl.DSL.selectOne;
 
 import dev.ordinator.core.network.ServiceLevel;
@@ -226,7 +227,7 @@ class OrderStore {
    * them and on the time is read from each one's first order that is due.
    */
   Optional<Orders.Claim> claim() {
-    return db.select(SALES_ORDER.ID, SALES_ORDER.NEXT_STEP)
+    return db.select(SALES_ORDER.ID, SALES_ORDER.NEXT_STEP, SALES_ORDER.STEP_FAILURES)
         .from(SALES_ORDER)
         .where(SALES_ORDER.PRIORITY.in(CLASSES))
         .and(SALES_ORDER.NEXT_STEP_AT.le(clock.instant()))
@@ -234,7 +235,7 @@ class OrderStore {
         .limit(1)
         .forUpdate()
         .skipLocked()
-        .fetchOptional(r -> new Orders.Claim(r.value1(), Step.valueOf(r.value2())));
+        .fetchOptional(r -> new Orders.Claim(r.value1(), Step.valueOf(r.value2()), r.value3()));
   }
 
   Set<String> tags(long orderId) {
@@ -320,9 +321,32 @@ class OrderStore {
     db.update(SALES_ORDER)
         .set(SALES_ORDER.NEXT_STEP, step == null ? null : step.name())
         .set(SALES_ORDER.NEXT_STEP_AT, at)
+        .set(SALES_ORDER.STEP_FAILURES, 0)
         .set(SALES_ORDER.VERSION, SALES_ORDER.VERSION.plus(1))
         .where(SALES_ORDER.ID.eq(orderId))
         .execute();
+  }
+
+  /**
+   * @param failures of this step in a row
+   */
+  void setAgain(long orderId, Step step, Instant at, int failures) {
+    setNext(orderId, step, at);
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.STEP_FAILURES, failures)
+        .where(SALES_ORDER.ID.eq(orderId))
+        .execute();
+  }
+
+  /** Since when the step that has waited longest is due; null if none is. */
+  @Nullable Instant oldestDue() {
+    Instant now = clock.instant();
+    return db.select(min(SALES_ORDER.NEXT_STEP_AT))
+        .from(SALES_ORDER)
+        .where(SALES_ORDER.PRIORITY.in(CLASSES))
+        .and(SALES_ORDER.NEXT_STEP_AT.le(now))
+        .fetchSingle()
+        .value1();
   }
 
   private SelectConditionStep<? extends Record> heads(Condition which) {

@@ -71,7 +71,7 @@ public class Orders {
   public record Held(long orderId) {}
 
   /** An order that is locked for the desk's next step. */
-  public record Claim(long orderId, Step step) {}
+  public record Claim(long orderId, Step step, int failures) {}
 
   /**
    * What an order's consignments say of it.
@@ -157,6 +157,20 @@ public class Orders {
   /** Says what the desk does next, but not before a time. */
   public void setNextAt(long id, Step step, Instant at) {
     store.setNext(id, step, at);
+  }
+
+  /**
+   * A step failed, and is tried again.
+   *
+   * @param failures of it in a row
+   */
+  public void setAgainAt(long id, Step step, Instant at, int failures) {
+    store.setAgain(id, step, at, failures);
+  }
+
+  /** Since when the step that has waited longest is due; null if none is. */
+  public @Nullable Instant oldestDue() {
+    return store.oldestDue();
   }
 
   /** The order is left alone until its channel's next batch. */

@@ -33,5 +33,9 @@ public enum SnagCause {
   /** The channel or the buyer could not be told. */
   NOT_TOLD,
   /** A machine's webhook takes no messages. */
-  HOOK_FAILS
+  HOOK_FAILS,
+  /** A step of the order failed again and again, by no fault of the order that we know. */
+  STEP_FAILED,
+  /** The carrier doesn't say where a parcel is. */
+  NOT_TRACKED
 }

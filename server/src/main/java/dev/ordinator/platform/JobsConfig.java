@@ -1,6 +1,9 @@
 package dev.ordinator.platform;
 
 import com.github.kagkarlsson.scheduler.Scheduler;
+import com.github.kagkarlsson.scheduler.event.AbstractSchedulerListener;
+import com.github.kagkarlsson.scheduler.event.SchedulerListener;
+import com.github.kagkarlsson.scheduler.task.ExecutionComplete;
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import java.util.List;
 import javax.sql.DataSource;
@@ -18,7 +21,11 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 @EnableScheduling
 class JobsConfig {
   @Bean(destroyMethod = "stop")
-  Scheduler jobs(DataSource source, List<RecurringTask<?>> jobs, OrdinatorSettings settings) {
+  Scheduler jobs(
+      DataSource source,
+      List<RecurringTask<?>> jobs,
+      OrdinatorSettings settings,
+      WorkHealth health) {
     return Scheduler.create(new TransactionAwareDataSourceProxy(source))
         .startTasks(jobs)
         .threads(4)
@@ -27,7 +34,22 @@ class JobsConfig {
         .heartbeatInterval(settings.jobHeartbeat())
         .missedHeartbeatsLimit(4)
         .alwaysPersistTimestampInUTC()
+        .addSchedulerListener(telling(health))
         .build();
+  }
+
+  private static SchedulerListener telling(WorkHealth health) {
+    return new AbstractSchedulerListener() {
+      @Override
+      public void onExecutionComplete(ExecutionComplete done) {
+        String name = done.getExecution().getTaskName();
+        if (done.getResult() == ExecutionComplete.Result.OK) {
+          health.succeeded(name);
+        } else {
+          health.failed(name, done.getCause().orElseGet(() -> new IllegalStateException("ended")));
+        }
+      }
+    };
   }
 
   @EventListener

@@ -1,35 +1,43 @@
 package dev.ordinator.platform;
 
-import java.net.URI;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessException;
-import org.springframework.http.HttpStatus;
+import jakarta.servlet.http.HttpServletRequest;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatusCode;
 import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.security.access.AccessDeniedException;
+import org.springframework.security.core.AuthenticationException;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 
-/** Turns what goes wrong into problem details. */
+/** Turns what goes wrong in a request into problem details. */
 @RestControllerAdvice
 class ProblemAnswers extends ResponseEntityExceptionHandler {
-  private static final Logger LOG = LoggerFactory.getLogger(ProblemAnswers.class);
 
-  @ExceptionHandler
-  ProblemDetail answer(Problem problem) {
-    ProblemDetail detail = ProblemDetail.forStatusAndDetail(problem.status(), Texts.of(problem));
-    detail.setType(URI.create("https://ordinator.dev/problems/" + problem.type()));
-    if (problem.field() != null) {
-      detail.setProperty("field", problem.field());
-    }
-    return detail;
+  /** What security has to say, it says by itself. */
+  @ExceptionHandler({AccessDeniedException.class, AuthenticationException.class})
+  void leave(RuntimeException e) {
+    throw e;
   }
 
   @ExceptionHandler
-  ProblemDetail answer(DataAccessException e) {
-    LOG.warn("database: {}", Texts.of(e));
-    return ProblemDetail.forStatusAndDetail(
-        HttpStatus.SERVICE_UNAVAILABLE,
-        "the database did not answer; nothing was changed, try again");
+  ResponseEntity<ProblemDetail> answer(Throwable e, HttpServletRequest request) {
+    Problem problem = Faults.problem(e, request);
+    return ResponseEntity.status(problem.status()).body(problem.detail());
+  }
+
+  @Override
+  protected @Nullable ResponseEntity<Object> handleHttpMessageNotReadable(
+      HttpMessageNotReadableException e,
+      HttpHeaders headers,
+      HttpStatusCode status,
+      WebRequest request) {
+    ProblemDetail detail = UnreadableBody.problem(e).detail();
+    return handleExceptionInternal(
+        e, detail, headers, HttpStatusCode.valueOf(detail.getStatus()), request);
   }
 }

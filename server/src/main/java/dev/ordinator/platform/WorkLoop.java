@@ -1,9 +1,11 @@
 package dev.ordinator.platform;
 
 import java.time.Duration;
+import java.time.Instant;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -11,7 +13,8 @@ import org.slf4j.LoggerFactory;
 /**
  * Does queued work, one piece after the other, until none is left; then waits for a nudge or a
  * short pause. The queue is in the database and pieces are claimed there with row locks, so that
- * every instance can run its own loop.
+ * every instance can run its own loop. Whatever a piece throws, the loop goes on, after a pause
+ * that grows with each failure.
  */
 public final class WorkLoop {
   private static final Logger LOG = LoggerFactory.getLogger(WorkLoop.class);
@@ -19,19 +22,42 @@ public final class WorkLoop {
   private final String name;
   private final Duration pause;
   private final BooleanSupplier piece;
+  private final Supplier<@Nullable Instant> oldest;
+  private final WorkHealth health;
   private final Semaphore nudges = new Semaphore(0);
   private volatile boolean running;
   private @Nullable Thread thread;
 
-  WorkLoop(String name, Duration pause, BooleanSupplier piece) {
+  WorkLoop(
+      String name,
+      Duration pause,
+      BooleanSupplier piece,
+      Supplier<@Nullable Instant> oldest,
+      WorkHealth health) {
     this.name = name;
     this.pause = pause;
     this.piece = piece;
+    this.oldest = oldest;
+    this.health = health;
+  }
+
+  public String name() {
+    return name;
   }
 
   /** Says that there may be work. Call it after the commit that made it. */
   public void nudge() {
     nudges.release();
+  }
+
+  /** Since when the piece that has waited longest is due; null if none is, or it can't be said. */
+  @Nullable Instant oldestDue() {
+    return oldest.get();
+  }
+
+  boolean isAlive() {
+    Thread worker = thread;
+    return worker != null && worker.isAlive();
   }
 
   void start() {
@@ -49,23 +75,37 @@ public final class WorkLoop {
 
   private void run() {
     while (running) {
-      boolean more;
+      boolean more = false;
       try {
         more = piece.getAsBoolean();
-      } catch (RuntimeException e) {
-        LOG.warn("{}: {}; trying again", name, Texts.of(e));
-        LOG.debug("{} failed", name, e);
-        more = false;
+        health.succeeded(name);
+      } catch (Throwable e) { // an Error, too: a loop that ended would be missed by nobody
+        restAfter(e);
       }
       if (!more) {
-        rest();
+        rest(pause);
       }
     }
   }
 
-  private void rest() {
+  private void restAfter(Throwable e) {
+    int failures = health.failed(name, e);
+    Duration longer = WorkHealth.pauseAfter(failures, pause);
+    if (failures == 1) {
+      LOG.error("{} failed; tried again in {}", name, longer, e);
+    } else {
+      LOG.error("{} failed {} times in a row: {}", name, failures, Texts.of(e));
+    }
+    // a nudge would only make it fail more often
+    Instant until = Instant.now().plus(longer);
+    while (running && Instant.now().isBefore(until)) {
+      rest(Duration.between(Instant.now(), until));
+    }
+  }
+
+  private void rest(Duration howLong) {
     try {
-      if (nudges.tryAcquire(pause.toMillis(), TimeUnit.MILLISECONDS)) {
+      if (nudges.tryAcquire(howLong.toMillis(), TimeUnit.MILLISECONDS)) {
         nudges.drainPermits();
       }
     } catch (InterruptedException e) {

@@ -3,6 +3,7 @@ package dev.ordinator.today;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.EVENT;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static java.util.Objects.requireNonNull;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.count;
 import static org.jooq.impl.DSL.sum;
@@ -16,6 +17,7 @@ import dev.ordinator.dispatch.DispatchBoard.NodeRow;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
+import dev.ordinator.platform.WorkHealth;
 import dev.ordinator.returns.Returns;
 import dev.ordinator.worklist.SnagQueries;
 import io.swagger.v3.oas.annotations.Operation;
@@ -44,6 +46,7 @@ class TodayApi {
   private final Returns returns;
   private final OrdinatorSettings settings;
   private final Clock clock;
+  private final WorkHealth health;
 
   TodayApi(
       DSLContext db,
@@ -51,13 +54,15 @@ class TodayApi {
       SnagQueries snags,
       Returns returns,
       OrdinatorSettings settings,
-      Clock clock) {
+      Clock clock,
+      WorkHealth health) {
     this.db = db;
     this.board = board;
     this.snags = snags;
     this.returns = returns;
     this.settings = settings;
     this.clock = clock;
+    this.health = health;
   }
 
   /**
@@ -71,6 +76,14 @@ class TodayApi {
   record Since(Instant from, long received, long routed, long handedOver, long delivered) {}
 
   /**
+   * Work that the application does by itself, and that fails again and again.
+   *
+   * @param failures in a row
+   * @param error what the last of them said
+   */
+  record Trouble(String name, Instant since, int failures, String error) {}
+
+  /**
    * @param mustLeave consignments due today or overdue; {@code willLeave} of them, those before
    *     their node's cut-off
    */
@@ -82,6 +95,7 @@ class TodayApi {
       List<NodeRow> nodes,
       List<Promise> promises,
       List<SnagQueries.OpenSnag> snags,
+      List<Trouble> troubles,
       Since since) {}
 
   /**
@@ -108,6 +122,7 @@ class TodayApi {
         nodes,
         promises(),
         snags.open(settings.baseCurrency()),
+        troubles(),
         since(since == null ? clock.instant().minusSeconds(24 * 3600) : since));
   }
 
@@ -130,6 +145,12 @@ class TodayApi {
         db.fetchCount(SALES_ORDER, BreakingPromises.BREAKS),
         returns.owed(),
         open.stream().filter(s -> s.listingId() != null || s.refusedId() != null).count());
+  }
+
+  private List<Trouble> troubles() {
+    return health.troubles().stream()
+        .map(w -> new Trouble(w.name(), requireNonNull(w.failingSince()), w.failures(), w.error()))
+        .toList();
   }
 
   private List<Stop> stops() {

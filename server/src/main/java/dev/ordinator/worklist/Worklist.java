@@ -331,6 +331,8 @@ class Worklist {
       case FEED_HELD -> "stock held by the guard";
       case NOT_TOLD -> "not told";
       case HOOK_FAILS -> "webhook fails";
+      case STEP_FAILED -> "failed";
+      case NOT_TRACKED -> "not tracked";
     };
   }
 

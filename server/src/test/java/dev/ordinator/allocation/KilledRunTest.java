@@ -33,7 +33,7 @@ class KilledRunTest {
   @Test
   void itGoesOnWhereItStoodAndItsLogIsTrue() throws Exception {
     try (TestWorld world = TestWorld.installed();
-        KillPoint point = new KillPoint(world.jdbcUrl(), "earmark", "new.order_line_id")) {
+        KillPoint point = new KillPoint(world.url(), "earmark", "new.order_line_id")) {
       long run;
       long given;
       try (ApplicationProcess application = world.process()) {

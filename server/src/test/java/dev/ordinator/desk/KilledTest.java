@@ -38,7 +38,7 @@ class KilledTest {
   void anOrderWhoseApplicationIsKilledAtEachOfEightStepsIsDeliveredAndEverythingHappensOnce()
       throws Exception {
     try (TestWorld world = TestWorld.installed();
-        KillPoint point = new KillPoint(world.jdbcUrl())) {
+        KillPoint point = new KillPoint(world.url())) {
       world.standIns().carrier().pace(Duration.ofDays(1));
       world.shop().place(Sample.order("K", "SMOKER-L", 2));
       for (String kind : POINTS) {

@@ -51,7 +51,7 @@ class NetworkTest {
             .findFirst()
             .orElseThrow();
     long before = way("?grams=1500", "HOME", "STW").path("cost").asLong();
-    assertThat(put(lane, 0, 425)).as("a weight of nothing").isEqualTo(400);
+    assertThat(put(lane, 0, 425)).as("a weight of nothing").isEqualTo(422);
     assertThat(put(lane, 30_000, 399)).isEqualTo(204);
     assertThat(way("?grams=1500", "HOME", "STW").path("cost").asLong()).isEqualTo(before - 26);
     Map<String, Object> was = Map.of("key", lane.path("key"), "terms", lane.path("terms"));

@@ -18,7 +18,7 @@ class ApiDocumentTest {
 
   @Test
   void theKeptDocumentIsTheOneThatTheApplicationAnswersWith() throws Exception {
-    try (TestWorld world = TestWorld.started()) {
+    try (TestWorld world = TestWorld.fresh()) {
       var document = world.visitor("mara").read("/api/openapi.json");
       ((ObjectNode) document).remove("servers"); // names the port
       String now = JSON.writeValueAsString(document) + "\n";

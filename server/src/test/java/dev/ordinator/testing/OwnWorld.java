@@ -4,25 +4,19 @@ import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.testing.TestWorld.await;
 
 import dev.ordinator.core.orders.Stage;
-import org.junit.jupiter.api.extension.AfterAllCallback;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import tools.jackson.databind.JsonNode;
 
-/** A started world for one test class, with the manager at her screen. */
-public final class OwnWorld implements BeforeAllCallback, AfterAllCallback {
+/** The world for one test class, as if new, with the manager at her screen. */
+public final class OwnWorld implements BeforeAllCallback {
   private TestWorld world;
   private Visitor mara;
 
   @Override
   public void beforeAll(ExtensionContext context) throws Exception {
-    world = TestWorld.started();
+    world = TestWorld.fresh();
     mara = world.visitor("mara");
-  }
-
-  @Override
-  public void afterAll(ExtensionContext context) {
-    world.close();
   }
 
   public TestWorld world() {
@@ -40,7 +34,7 @@ public final class OwnWorld implements BeforeAllCallback, AfterAllCallback {
         .valueStream()
         .filter(row -> row.path("externalId").asString().equals(externalId))
         .findFirst()
-        .orElseGet(() -> mara.get("/none").body());
+        .orElseGet(() -> Visitor.nothing());
   }
 
   /** An item's row in the stock grid. */
@@ -73,7 +67,7 @@ public final class OwnWorld implements BeforeAllCallback, AfterAllCallback {
         .valueStream()
         .filter(c -> c.path("nodeId").asLong() == id)
         .findFirst()
-        .orElseGet(() -> mara.get("/none").body());
+        .orElseGet(() -> Visitor.nothing());
   }
 
   /** Units over all nodes. */

@@ -34,6 +34,11 @@ public final class Visitor {
    */
   public record Answer(int status, JsonNode body) {}
 
+  /** What is found where nothing is. */
+  public static JsonNode nothing() {
+    return JSON.missingNode();
+  }
+
   public static Visitor anonymous(String address) {
     return new Visitor(address);
   }

@@ -27,7 +27,7 @@ class WorklistTest {
 
   @BeforeAll
   static void start() throws Exception {
-    world = TestWorld.started();
+    world = TestWorld.fresh();
     mara = world.visitor("mara");
     String[] skus = {"SMOKER-L", "TOOL-J", "NOBODY-KNOWS", "BRUSH"};
     for (int i = 0; i < ORDERS - 1; i++) {

@@ -29,6 +29,7 @@ public final class CarrierDesk implements AutoCloseable {
   private final Faults faults = new Faults();
   private final Kept kept;
   private final Web web;
+  private final WorldClock clock;
   private Duration pace = Duration.ofSeconds(60);
   private int labelRequests;
 
@@ -86,7 +87,8 @@ public final class CarrierDesk implements AutoCloseable {
 
   private record Scan(String code, String place, String at) {}
 
-  CarrierDesk(int port, @Nullable Path data) throws IOException {
+  CarrierDesk(int port, @Nullable Path data, WorldClock clock) throws IOException {
+    this.clock = clock;
     kept = new Kept(data, "carrier.json", () -> new State(parcels()));
     State before = kept.read(State.class);
     if (before != null) {
@@ -208,10 +210,10 @@ public final class CarrierDesk implements AutoCloseable {
         p -> {
           Parcel collected = p;
           if (p.collectedAt() == null) {
-            collected = p.collected(Instant.now());
+            collected = p.collected(clock.now());
             put(collected);
           }
-          return Web.Answer.json(200, Map.of("scans", scans(collected, Instant.now())));
+          return Web.Answer.json(200, Map.of("scans", scans(collected, clock.now())));
         });
   }
 
@@ -269,7 +271,7 @@ public final class CarrierDesk implements AutoCloseable {
               Web.Answer.html(
                   "Parcel " + p.tracking(),
                   "<table>"
-                      + scans(p, Instant.now()).stream()
+                      + scans(p, clock.now()).stream()
                           .map(s ->
                               "<tr><td>%s<td>%s<td>%s</tr>"
                                   .formatted(s.at(), s.code(), escape(s.place())))
@@ -279,8 +281,8 @@ public final class CarrierDesk implements AutoCloseable {
     return Web.Answer.notFound();
   }
 
-  private static String status(Parcel parcel) {
-    List<Scan> scans = scans(parcel, Instant.now());
+  private String status(Parcel parcel) {
+    List<Scan> scans = scans(parcel, clock.now());
     return parcel.voided() ? "void" : scans.isEmpty() ? "labelled" : scans.getLast().code();
   }
 }

@@ -38,13 +38,15 @@ public final class Guild implements AutoCloseable {
   private final Faults faults = new Faults();
   private final Limiter limiter = new Limiter(40);
   private final GuildHooks hooks = new GuildHooks();
-  private final Random random;
+  private Random random;
+  private final WorldClock clock;
   private final Kept kept;
   private final Web web;
 
   private record State(List<GuildOrder> orders, List<String> changes, Told.State told) {}
 
-  Guild(int port, @Nullable Path data) throws IOException {
+  Guild(int port, @Nullable Path data, WorldClock clock) throws IOException {
+    this.clock = clock;
     kept = new Kept(data, "guild.json", this::state);
     State before = kept.read(State.class);
     if (before != null) {
@@ -54,6 +56,10 @@ public final class Guild implements AutoCloseable {
     }
     random = new Random(20261126L + orders.size());
     web = new Web(port, this::handle);
+  }
+
+  public int port() {
+    return web.port();
   }
 
   public String url() {
@@ -99,7 +105,7 @@ public final class Guild implements AutoCloseable {
 
   private Web.Answer handle(Web.Request request) throws IOException, InterruptedException {
     if (request.is("POST", "/history")) {
-      history(request.json().path("orders").asInt(0), request.json().path("days").asInt(60));
+      history(Past.of(request.json()));
       return Web.Answer.json(200, Map.of("orders", orders.size()));
     }
     if (request.is("GET", "/")) {
@@ -202,11 +208,13 @@ public final class Guild implements AutoCloseable {
     return Web.Answer.json(200, Map.of());
   }
 
-  private void history(int count, int days) {
-    Instant now = Instant.now();
+  /** Every third order is in francs. */
+  private void history(Past past) {
+    random = new Random(past.seed());
+    Instant now = clock.now();
     List<Instant> moments = new ArrayList<>();
-    for (int i = 0; i < count; i++) {
-      moments.add(now.minusSeconds(random.nextLong(Duration.ofDays(days).toSeconds())));
+    for (int i = 0; i < past.orders(); i++) {
+      moments.add(now.minusSeconds(random.nextLong(Duration.ofDays(past.days()).toSeconds())));
     }
     hooks.muted(() ->
         moments.stream()
@@ -217,7 +225,7 @@ public final class Guild implements AutoCloseable {
                 Product article = articles.get(random.nextInt(articles.size()));
                 positions.add(position(10 * i, article, 2 + random.nextInt(5)));
               }
-              String currency = random.nextInt(4) == 0 ? "CHF" : "EUR";
+              String currency = orders.size() % 3 == 0 ? "CHF" : "EUR";
               place(order("G-" + (FIRST_NUMBER + orders.size()), currency, at, positions));
             }));
   }

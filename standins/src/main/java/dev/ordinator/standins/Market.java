@@ -49,7 +49,7 @@ public final class Market implements AutoCloseable {
   private record State(
       List<MarketOrder> orders, Told.State told, @Nullable List<Made.Offer> made) {}
 
-  Market(int port, @Nullable Path data) throws IOException {
+  Market(int port, @Nullable Path data, WorldClock clock) throws IOException {
     kept = new Kept(data, "market.json", this::state);
     State before = kept.read(State.class);
     if (before != null) {
@@ -57,8 +57,12 @@ public final class Market implements AutoCloseable {
       told.load(before.told());
       made.load(before.made());
     }
-    generator = new MarketOrders(offers, this);
+    generator = new MarketOrders(offers, this, clock);
     web = new Web(port, this::handle);
+  }
+
+  public int port() {
+    return web.port();
   }
 
   public String url() {
@@ -123,8 +127,7 @@ public final class Market implements AutoCloseable {
       return token(request);
     }
     if (request.is("POST", "/history")) {
-      generator.history(
-          request.json().path("orders").asInt(0), request.json().path("days").asInt(60));
+      generator.history(Past.of(request.json()));
       return Web.Answer.json(200, Map.of("orders", orders.size()));
     }
     if (request.is("GET", "/")) {

@@ -17,10 +17,12 @@ public final class MarketOrders {
 
   private final List<Product> offers;
   private final Market market;
-  private final Random random;
-  private final Buyers buyers;
+  private final WorldClock time;
+  private Random random;
+  private Buyers buyers;
 
-  MarketOrders(List<Product> offers, Market market) {
+  MarketOrders(List<Product> offers, Market market, WorldClock time) {
+    this.time = time;
     this.offers = offers;
     this.market = market;
     this.random = new Random(20261125L + market.orders().size());
@@ -68,11 +70,13 @@ public final class MarketOrders {
   }
 
   /** A past of so many orders; what the depot fulfils was sent the next day. */
-  void history(int orders, int days) {
-    Instant now = Instant.now();
-    long span = Duration.ofDays(days).toSeconds();
+  void history(Past past) {
+    random = new Random(past.seed());
+    buyers = new Buyers(random);
+    Instant now = time.now();
+    long span = Duration.ofDays(past.days()).toSeconds();
     List<Instant> moments = new ArrayList<>();
-    for (int i = 0; i < orders; i++) {
+    for (int i = 0; i < past.orders(); i++) {
       moments.add(now.minusSeconds(random.nextLong(span)));
     }
     moments.stream()

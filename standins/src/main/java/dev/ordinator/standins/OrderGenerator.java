@@ -30,15 +30,17 @@ public final class OrderGenerator implements AutoCloseable {
 
   private final List<Product> catalogue;
   private final Shop shop;
-  private final Random random;
-  private final Buyers buyers;
+  private final WorldClock time;
+  private Random random;
+  private Buyers buyers;
   private final ScheduledExecutorService clock =
       Executors.newSingleThreadScheduledExecutor(Thread.ofPlatform().daemon().factory());
   private volatile double perMinute;
   private double owed;
 
-  OrderGenerator(List<Product> catalogue, Shop shop) {
+  OrderGenerator(List<Product> catalogue, Shop shop, WorldClock time) {
     this.catalogue = catalogue;
+    this.time = time;
     this.shop = shop;
     // a shop that is started again goes on, rather than selling the same to the same buyers again
     this.random = new Random(20261124L + shop.orders().size());
@@ -67,15 +69,17 @@ public final class OrderGenerator implements AutoCloseable {
    * A past of so many orders, busier on weekdays and by day, ending with today's troubles; nobody
    * is told of it.
    */
-  void history(int orders, int days) {
-    shop.webhooks().muted(() -> past(orders, days));
+  void history(Past past) {
+    shop.webhooks().muted(() -> make(past));
   }
 
-  private void past(int orders, int days) {
-    Instant now = Instant.now();
-    long span = Duration.ofDays(days).toSeconds();
+  private void make(Past past) {
+    random = new Random(past.seed());
+    buyers = new Buyers(random);
+    Instant now = time.now();
+    long span = Duration.ofDays(past.days()).toSeconds();
     List<Instant> moments = new ArrayList<>();
-    while (moments.size() < orders) {
+    while (moments.size() < past.orders()) {
       Instant at = now.minusSeconds(random.nextLong(span));
       int hour = at.atZone(ZoneOffset.UTC).getHour();
       if (hour >= 6 || random.nextInt(5) == 0) {
@@ -83,7 +87,7 @@ public final class OrderGenerator implements AutoCloseable {
       }
     }
     moments.stream().sorted().forEach(this::placeOne);
-    new Troubles(catalogue, shop).place(now);
+    new Troubles(catalogue, shop, buyers).place(now);
   }
 
   private void tick() {

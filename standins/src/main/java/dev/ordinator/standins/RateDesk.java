@@ -21,9 +21,15 @@ public final class RateDesk implements AutoCloseable {
 
   private final Faults faults = new Faults();
   private final Web web;
+  private final WorldClock clock;
 
-  RateDesk(int port) throws IOException {
+  RateDesk(int port, WorldClock clock) throws IOException {
+    this.clock = clock;
     web = new Web(port, request -> faults.apply(r -> answer(), request));
+  }
+
+  public int port() {
+    return web.port();
   }
 
   public String url() {
@@ -35,9 +41,9 @@ public final class RateDesk implements AutoCloseable {
   }
 
   /** Rates move a little from day to day, and are the same whenever they are asked for. */
-  private static Web.Answer answer() {
+  private Web.Answer answer() {
     StringBuilder csv = new StringBuilder("currency,day,rate\n");
-    LocalDate today = LocalDate.now(ZoneOffset.UTC);
+    LocalDate today = LocalDate.ofInstant(clock.now(), ZoneOffset.UTC);
     for (LocalDate day = today.minusDays(DAYS); !day.isAfter(today); day = day.plusDays(1)) {
       for (Map.Entry<String, String> about : ABOUT.entrySet()) {
         double wave = 1 + 0.01 * Math.sin(day.toEpochDay() / 9.0 + about.getKey().hashCode());

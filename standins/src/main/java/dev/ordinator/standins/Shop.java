@@ -30,6 +30,7 @@ public final class Shop implements AutoCloseable {
   private final OrderGenerator generator;
   private final Kept kept;
   private final Web web;
+  private final WorldClock clock;
 
   private record State(
       List<ShopOrder> orders,
@@ -37,7 +38,8 @@ public final class Shop implements AutoCloseable {
       Told.State told,
       @Nullable List<Made.Offer> made) {}
 
-  Shop(int port, @Nullable Path data) throws IOException {
+  Shop(int port, @Nullable Path data, WorldClock clock) throws IOException {
+    this.clock = clock;
     kept = new Kept(data, "shop.json", this::state);
     State before = kept.read(State.class);
     if (before != null) {
@@ -46,7 +48,7 @@ public final class Shop implements AutoCloseable {
       told.load(before.told());
       made.load(before.made());
     }
-    generator = new OrderGenerator(catalogue, this);
+    generator = new OrderGenerator(catalogue, this, clock);
     web = new Web(port, this::handle);
   }
 
@@ -126,7 +128,22 @@ public final class Shop implements AutoCloseable {
       }
       return faults.apply(this::api, request);
     }
+    if (request.is("POST", "/clock")) {
+      setClock(request.json().path("now").asString(""));
+      return Web.Answer.json(200, Map.of("now", clock.now().toString()));
+    }
     return pages.handle(request);
+  }
+
+  /**
+   * @param now empty: the real time
+   */
+  private void setClock(String now) {
+    if (now.isEmpty()) {
+      clock.goOn();
+    } else {
+      clock.standAt(Instant.parse(now));
+    }
   }
 
   private synchronized Web.Answer api(Web.Request request) {

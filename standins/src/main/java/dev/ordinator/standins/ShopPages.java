@@ -51,8 +51,7 @@ final class ShopPages {
       return Web.Answer.seeOther("/settings");
     }
     if (request.is("POST", "/history")) {
-      shop.generator()
-          .history(request.json().path("orders").asInt(0), request.json().path("days").asInt(60));
+      shop.generator().history(Past.of(request.json()));
       return Web.Answer.json(200, Map.of("orders", shop.orders().size()));
     }
     if (request.is("POST", "/raw")) {

@@ -14,14 +14,15 @@ public final class StandIns implements AutoCloseable {
   private final Market market;
   private final Guild guild;
   private final RateDesk rates;
+  private final WorldClock clock = new WorldClock();
 
   private StandIns(Ports ports) throws IOException {
     mailbox = new Mailbox(ports.smtp(), ports.mail());
-    carrier = new CarrierDesk(ports.carrier(), ports.data());
-    shop = new Shop(ports.shop(), ports.data());
-    market = new Market(ports.market(), ports.data());
-    guild = new Guild(ports.guild(), ports.data());
-    rates = new RateDesk(ports.rates());
+    carrier = new CarrierDesk(ports.carrier(), ports.data(), clock);
+    shop = new Shop(ports.shop(), ports.data(), clock);
+    market = new Market(ports.market(), ports.data(), clock);
+    guild = new Guild(ports.guild(), ports.data(), clock);
+    rates = new RateDesk(ports.rates(), clock);
     hooksTo(ports.hooks());
   }
 
@@ -47,12 +48,34 @@ public final class StandIns implements AutoCloseable {
     return new StandIns(ports);
   }
 
+  /** Ends these, and starts others in their place who know nothing yet, on the same ports. */
+  public StandIns anew() throws IOException {
+    Ports same =
+        new Ports(
+            shop.port(),
+            carrier.port(),
+            mailbox.smtpPort(),
+            mailbox.port(),
+            market.port(),
+            guild.port(),
+            rates.port(),
+            null,
+            "");
+    close();
+    return start(same);
+  }
+
   /**
    * @param application its address; empty: channels send nothing by themselves
    */
   public void hooksTo(String application) {
     shop.webhooks().sendTo(application.isEmpty() ? "" : application + "/hooks/channels/WEB");
     guild.hooks().sendTo(application.isEmpty() ? "" : application + "/hooks/channels/GUILD");
+  }
+
+  /** What time it is for all of them. */
+  public WorldClock clock() {
+    return clock;
   }
 
   public Shop shop() {
