@@ -13,7 +13,7 @@ import java.util.List;
 /** The machine's Chromium, without a window. */
 final class Chromium implements AutoCloseable {
   /** Milliseconds; nothing takes as long, but for a machine that has other work too. */
-  private static final int PATIENCE = 15_000;
+  private static final int PATIENCE = 60_000;
 
   private static final List<Path> PLACES =
       List.of(Path.of("/usr/bin/chromium"), Path.of("/usr/bin/chromium-browser"));

@@ -23,9 +23,11 @@ import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.OrdinatorSettings;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Component;
@@ -110,6 +112,7 @@ class DemoLife {
     private final Random random;
     private final DemoReturns.Course backs;
     private final Person packer = packer();
+    private final Set<Long> planned = new HashSet<>();
     private boolean refused;
     private boolean lost;
 
@@ -143,6 +146,7 @@ class DemoLife {
     private void planPackingOf(long orderId) {
       consignments.ofOrder(orderId).stream()
           .filter(c -> c.state() == ConsignmentState.RELEASED)
+          .filter(c -> planned.add(c.id()))
           .forEach(this::planPacking);
     }
 
