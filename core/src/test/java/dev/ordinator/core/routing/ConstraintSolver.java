@@ -56,7 +56,8 @@ final class ConstraintSolver {
     });
     model.minimize(cost);
     CpSolver solver = new CpSolver();
-    solver.getParameters().setNumWorkers(2).setMaxTimeInSeconds(10);
+    // It ends by how near it is, or by work done; a limit in seconds would fail on a slow machine.
+    solver.getParameters().setNumWorkers(2).setRelativeGapLimit(0.004).setMaxDeterministicTime(5);
     CpSolverStatus status = solver.solve(model);
     if (status != CpSolverStatus.OPTIMAL && status != CpSolverStatus.FEASIBLE) {
       throw new IllegalStateException("CP-SAT has no answer: " + status);
