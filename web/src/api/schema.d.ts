@@ -1862,7 +1862,7 @@ export interface paths {
         put?: never;
         /**
          * Create an order
-         * @description 201 with its state; 200 if it was there already just so; 422 names the field at fault and nothing was taken. Needs the scope ORDERS_WRITE.
+         * @description 201 with its state; 200 if it was there already just so; 409 if it was there with other content, and says what differs: it stays as it was, change it by PUT; 422 names the field at fault, also one that does not exist, and nothing was taken. Needs the scope ORDERS_WRITE.
          */
         post: operations["create"];
         delete?: never;
@@ -2630,6 +2630,23 @@ export interface paths {
         put?: never;
         /** Follow what the channel changed; what was released is taken back */
         post: operations["takeTheirs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/total/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let the channel’s total stand though its parts add up to something else */
+        post: operations["accept"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5851,6 +5868,8 @@ export interface components {
         };
         MachineOrderPaid: {
             method: null | string;
+            /** Format: int64 */
+            refunded: number | null;
             /** @enum {string} */
             state: "UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED";
             tenders: components["schemas"]["MachineOrderTender"][] | null;
@@ -6163,7 +6182,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -7299,7 +7318,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -11743,6 +11762,26 @@ export interface operations {
         };
     };
     takeTheirs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    accept: {
         parameters: {
             query?: never;
             header?: never;

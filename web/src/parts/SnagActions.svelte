@@ -43,6 +43,15 @@
             'Trying again'
           );
         break;
+      case 'TOTAL_DIFFERS':
+        if (snag.orderId != null)
+          void run(
+            get(
+              api.POST('/api/orders/{id}/total/accept', { params: { path: { id: snag.orderId } } })
+            ),
+            'The channel’s total stands'
+          );
+        break;
       case 'LEDGER_DIFFERS':
         if (snag.itemId != null)
           void run(
@@ -106,7 +115,8 @@
     NOT_TOLD: 'Try again',
     HOOK_FAILS: 'See what it said',
     STEP_FAILED: 'Try again',
-    NOT_TRACKED: 'Try again'
+    NOT_TRACKED: 'Try again',
+    TOTAL_DIFFERS: 'Let it stand'
   };
 </script>
 

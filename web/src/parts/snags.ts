@@ -24,5 +24,6 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   NOT_TOLD: { one: 'Could not be told', what: 'message' },
   HOOK_FAILS: { one: 'Webhook takes nothing', what: 'webhook' },
   STEP_FAILED: { one: 'Step failed', what: 'order' },
-  NOT_TRACKED: { one: 'Parcel not tracked', what: 'order' }
+  NOT_TRACKED: { one: 'Parcel not tracked', what: 'order' },
+  TOTAL_DIFFERS: { one: 'Total differs', what: 'order' }
 };

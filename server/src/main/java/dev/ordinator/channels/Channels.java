@@ -12,6 +12,7 @@ import java.net.URI;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
@@ -78,6 +79,14 @@ public class Channels {
       }
     }
     return Optional.empty();
+  }
+
+  /** Keeps the claims of pulls for so long again. */
+  public void keepClaims(Collection<Long> ids, Duration lease) {
+    db.update(CHANNEL)
+        .set(CHANNEL.NEXT_PULL_AT, clock.instant().plus(lease))
+        .where(CHANNEL.ID.in(ids))
+        .execute();
   }
 
   /** Remembers how far a pull has come, and keeps the claim for so long again. */

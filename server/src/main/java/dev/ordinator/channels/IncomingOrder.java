@@ -1,11 +1,15 @@
 package dev.ordinator.channels;
 
+import dev.ordinator.core.limits.Limits;
 import dev.ordinator.core.money.Money;
 import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.orders.NewOrder;
 import dev.ordinator.orders.NewOrder.Header;
+import java.math.BigInteger;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -37,6 +41,30 @@ public record IncomingOrder(
   public record Sent(String line, long quantity) {}
 
   public record DepotParcel(String tracking, String carrier, List<Sent> units) {}
+
+  /**
+   * @throws MessagePart.Unreadable if lines can't be told apart, or are worth more than can be
+   *     added up
+   */
+  public IncomingOrder {
+    lines = List.copyOf(lines);
+    parcels = List.copyOf(parcels);
+    Set<String> ids = new HashSet<>();
+    BigInteger goods = BigInteger.ZERO;
+    for (Line line : lines) {
+      if (!ids.add(line.externalId())) {
+        throw new MessagePart.Unreadable(
+            "lines", "two of them have the id ‘" + line.externalId() + "’");
+      }
+      goods =
+          goods.add(
+              BigInteger.valueOf(line.unitPrice().minor())
+                  .multiply(BigInteger.valueOf(line.quantity())));
+    }
+    if (goods.compareTo(BigInteger.valueOf(Limits.MOST_MINOR)) > 0) {
+      throw new MessagePart.Unreadable("lines", "cost more than is believed: too large a sum");
+    }
+  }
 
   /** What must not change without being seen: all but payment, state and revision. */
   public OrderContent content() {

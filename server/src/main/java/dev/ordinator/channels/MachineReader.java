@@ -1,6 +1,7 @@
 package dev.ordinator.channels;
 
 import dev.ordinator.channels.IncomingOrder.Line;
+import dev.ordinator.core.limits.Limits;
 import dev.ordinator.core.money.Money;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.PaymentState;
@@ -20,7 +21,6 @@ import java.util.stream.Collectors;
 public final class MachineReader {
   private static final int MOST_LINES = 500;
   private static final int MOST_WISHES = 50;
-  private static final long LARGEST_AMOUNT = 1_000_000_000_000L;
 
   private MachineReader() {}
 
@@ -28,7 +28,7 @@ public final class MachineReader {
    * @throws MessagePart.Unreadable with the place and what is wrong there
    */
   public static IncomingOrder read(Channel channel, String message) {
-    MessagePart order = Messages.object(message);
+    MessagePart order = Messages.strictObject(message);
     String currency = order.has("currency") ? order.currency("currency") : channel.currency();
     MessagePart buyer = order.object("buyer");
     Header header =
@@ -53,7 +53,9 @@ public final class MachineReader {
             channel.terms().pricesWithTax(),
             order.optional("instructions", 1000),
             order.optional("giftMessage", 1000));
-    return new IncomingOrder(header, false, lines(order, currency), List.of());
+    List<Line> lines = lines(order, currency);
+    order.refuseUnknown();
+    return new IncomingOrder(header, false, lines, List.of());
   }
 
   /** The order's id; empty if not even that can be read. */
@@ -95,7 +97,8 @@ public final class MachineReader {
                     amount(t, "amount", currency),
                     t.optional("reference", 100)))
             .toList(),
-        payment.has("withinDays") ? (int) payment.whole("withinDays", 0, 365) : null);
+        payment.has("withinDays") ? (int) payment.whole("withinDays", 0, 365) : null,
+        payment.has("refunded") ? amount(payment, "refunded", currency) : null);
   }
 
   private static List<Line> lines(MessagePart order, String currency) {
@@ -107,7 +110,7 @@ public final class MachineReader {
             throw line.unreadable("id", "‘" + id + "’ is another line’s already");
           }
           String sku = line.text("sku", 100);
-          long quantity = line.whole("quantity", 1, 1_000_000);
+          long quantity = line.whole("quantity", 1, Limits.MOST_UNITS);
           String title = line.optional("title", 400);
           Money price = amount(line, "price", currency);
           return new Line(
@@ -131,6 +134,6 @@ public final class MachineReader {
 
   /** Minor units; none is zero. */
   private static Money amount(MessagePart part, String name, String currency) {
-    return Money.of(part.wholeOrZero(name, LARGEST_AMOUNT), currency);
+    return Money.of(part.wholeOrZero(name, Limits.MOST_MINOR), currency);
   }
 }

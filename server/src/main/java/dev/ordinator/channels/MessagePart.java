@@ -1,18 +1,47 @@
 package dev.ordinator.channels;
 
+import dev.ordinator.core.limits.Limits;
 import dev.ordinator.core.money.Money;
+import dev.ordinator.platform.Texts;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Currency;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /** A part of an untrusted message, read with its place, so that each refusal says where. */
-public record MessagePart(JsonNode node, String place) {
+public final class MessagePart {
+  private final JsonNode node;
+  private final String place;
+
+  /** Whether each value must be of the very type that belongs there, and each field be known. */
+  private final boolean strict;
+
+  private final Set<String> asked = new HashSet<>();
+  private final List<MessagePart> parts = new ArrayList<>();
+
+  private MessagePart(JsonNode node, String place, boolean strict) {
+    this.node = node;
+    this.place = place;
+    this.strict = strict;
+  }
+
+  /** A whole message of somebody who may write more than we know, and numbers as texts. */
+  static MessagePart lenient(JsonNode message) {
+    return new MessagePart(message, "", false);
+  }
+
+  /** A whole message in a form of ours; {@link #refuseUnknown} ends its reading. */
+  static MessagePart strict(JsonNode message) {
+    return new MessagePart(message, "", true);
+  }
 
   /** Something in a message that can't be taken in, and where. */
   public static final class Unreadable extends RuntimeException {
@@ -30,39 +59,57 @@ public record MessagePart(JsonNode node, String place) {
     }
   }
 
+  /** Refuses the first field, here or in a part that was read, that nobody asked for. */
+  void refuseUnknown() {
+    for (String name : node.propertyNames()) {
+      if (!asked.contains(name)) {
+        throw unreadable(name, "there is no such field");
+      }
+    }
+    parts.forEach(MessagePart::refuseUnknown);
+  }
+
+  boolean isObject() {
+    return node.isObject();
+  }
+
   MessagePart object(String name) {
-    JsonNode child = node.path(name);
+    JsonNode child = child(name);
     if (!child.isObject()) {
       throw unreadable(name, child.isMissingNode() ? "is missing" : "is not an object");
     }
-    return new MessagePart(child, at(name));
+    return part(child, at(name));
   }
 
   /** At least one and at most {@code most} parts. */
   List<MessagePart> list(String name, int most) {
-    JsonNode child = node.path(name);
+    JsonNode child = child(name);
     if (!child.isArray() || child.isEmpty()) {
       throw unreadable(name, "has no entries");
     }
     if (child.size() > most) {
       throw unreadable(name, "has " + child.size() + " entries; at most " + most + " are taken");
     }
-    List<MessagePart> parts = new ArrayList<>();
+    List<MessagePart> entries = new ArrayList<>();
     for (int i = 0; i < child.size(); i++) {
-      parts.add(new MessagePart(child.get(i), at(name) + "[" + i + "]"));
+      String where = at(name) + "[" + i + "]";
+      if (!child.get(i).isObject()) {
+        throw new Unreadable(where, "is not an object");
+      }
+      entries.add(part(child.get(i), where));
     }
-    return parts;
+    return entries;
   }
 
   /** As many parts as there are, none too, and at most {@code most}. */
   List<MessagePart> optionalList(String name, int most) {
-    JsonNode child = node.path(name);
+    JsonNode child = child(name);
     return !has(name) || child.isArray() && child.isEmpty() ? List.of() : list(name, most);
   }
 
   /** Whether there is something of that name, and it is not null. */
   boolean has(String name) {
-    return node.hasNonNull(name);
+    return !child(name).isMissingNode() && !child(name).isNull();
   }
 
   /** An ISO 4217 currency. */
@@ -78,15 +125,16 @@ public record MessagePart(JsonNode node, String place) {
   /** A decimal, not negative; zero if there is none. */
   BigDecimal decimalOrZero(String name) {
     String text = optional(name, 30);
+    BigDecimal number;
     try {
-      BigDecimal number = text.isEmpty() ? BigDecimal.ZERO : new BigDecimal(text);
-      if (number.signum() < 0 || number.scale() > 6 || number.precision() > 18) {
-        throw unreadable(name, "‘" + text + "’ is negative, too long or too exact a number");
-      }
-      return number;
-    } catch (NumberFormatException e) {
-      throw unreadable(name, "‘" + text + "’ is not a number");
+      number = text.isEmpty() ? BigDecimal.ZERO : Limits.decimal(text);
+    } catch (IllegalArgumentException e) {
+      throw unreadable(name, "‘" + text + "’ " + e.getMessage());
     }
+    if (number.signum() < 0 || number.scale() > 6) {
+      throw unreadable(name, "‘" + text + "’ is negative or too fine a number");
+    }
+    return number;
   }
 
   /** A whole number from zero; zero if there is none. */
@@ -103,16 +151,22 @@ public record MessagePart(JsonNode node, String place) {
     return text;
   }
 
-  /** A text, stripped; empty if there is none. */
+  /**
+   * A text without blanks around it, in Unicode's composed form (NFC), so that what looks the same
+   * is the same; empty if there is none.
+   */
   String optional(String name, int longest) {
-    JsonNode child = node.path(name);
+    JsonNode child = child(name);
     if (child.isMissingNode() || child.isNull()) {
       return "";
     }
-    if (!child.isValueNode()) {
+    if (strict ? !child.isString() : !child.isValueNode()) {
       throw unreadable(name, "is not a text");
     }
-    String text = child.asString().strip();
+    String text = Texts.canonical(child.asString());
+    if (Texts.hasControls(text)) {
+      throw unreadable(name, "has a character that can’t be written (a control character)");
+    }
     if (text.length() > longest) {
       throw unreadable(
           name, "has " + text.length() + " characters; at most " + longest + " are taken");
@@ -121,7 +175,7 @@ public record MessagePart(JsonNode node, String place) {
   }
 
   long whole(String name, long least, long most) {
-    JsonNode child = node.path(name);
+    JsonNode child = child(name);
     if (!child.isIntegralNumber() || !child.canConvertToLong()) {
       throw unreadable(name, child.isMissingNode() ? "is missing" : "is not a whole number");
     }
@@ -153,20 +207,47 @@ public record MessagePart(JsonNode node, String place) {
 
   Instant instant(String name) {
     String text = text(name, 40);
+    Instant moment;
     try {
-      return Instant.parse(text);
+      moment = Instant.parse(text);
     } catch (DateTimeException e) {
       throw unreadable(name, "‘" + text + "’ is not a time such as 2026-11-24T08:00:00Z");
     }
+    believe(name, text, LocalDate.ofInstant(moment, ZoneOffset.UTC));
+    return moment;
   }
 
   @Nullable LocalDate optionalDate(String name) {
     String text = optional(name, 40);
+    if (text.isEmpty()) {
+      return null;
+    }
+    LocalDate day;
     try {
-      return text.isEmpty() ? null : LocalDate.parse(text);
+      day = LocalDate.parse(text);
     } catch (DateTimeException e) {
       throw unreadable(name, "‘" + text + "’ is not a date such as 2026-11-24");
     }
+    believe(name, text, day);
+    return day;
+  }
+
+  private void believe(String name, String text, LocalDate day) {
+    if (!Limits.holds(day)) {
+      throw unreadable(
+          name, "‘%s’ is not between %s and %s".formatted(text, Limits.FIRST_DAY, Limits.LAST_DAY));
+    }
+  }
+
+  private JsonNode child(String name) {
+    asked.add(name);
+    return node.path(name);
+  }
+
+  private MessagePart part(JsonNode child, String where) {
+    MessagePart part = new MessagePart(child, where, strict);
+    parts.add(part);
+    return part;
   }
 
   Unreadable unreadable(String name, String problem) {

@@ -179,6 +179,9 @@ public class FirstLook {
             .map(l -> Objects.requireNonNull(sight.matches().get(l.listingId())))
             .toList();
     Figures figures = pricing.figures(order, its, sight.taxes(), rate);
+    if (pricing.contradicts(order, figures)) {
+      return Optional.empty();
+    }
     PaymentState payment = order.header().payment().state();
     Rules rules = new Rules(sight, facts(sight, order, its, figures));
     rules.lookAt(RuleEvent.RECEIVED);

@@ -19,6 +19,7 @@ import dev.ordinator.orders.Pricing;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.orders.Step;
+import dev.ordinator.platform.DatabaseTrouble;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events.Fact;
 import dev.ordinator.platform.Texts;
@@ -40,10 +41,9 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.dao.PessimisticLockingFailureException;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.transaction.annotation.Transactional;
 
 /**
  * Takes orders from step to step, one step a transaction, so that a crash loses at most the step in
@@ -67,7 +67,8 @@ public class OrderDesk {
           SnagCause.UNKNOWN_SERVICE,
           SnagCause.BAD_ADDRESS,
           SnagCause.CHOICE_OPEN,
-          SnagCause.NO_RATE);
+          SnagCause.NO_RATE,
+          SnagCause.TOTAL_DIFFERS);
 
   private final Transactions transactions;
   private final Orders orders;
@@ -128,7 +129,7 @@ public class OrderDesk {
         }
       } catch (Throwable e) { // an Error, too, is of this order
         Claim claim = claimed.get();
-        if (claim == null || isDatabaseAway(e)) {
+        if (claim == null || DatabaseTrouble.isAway(e)) {
           throw e;
         }
         LOG.error("{} of order {} failed", claim.step(), claim.orderId(), e);
@@ -136,11 +137,6 @@ public class OrderDesk {
         return true;
       }
     }
-  }
-
-  private static boolean isDatabaseAway(Throwable e) {
-    return e instanceof DataAccessResourceFailureException
-        || e instanceof CannotCreateTransactionException;
   }
 
   private void putAside(Claim claim, Throwable why) {
@@ -178,6 +174,14 @@ public class OrderDesk {
     snags.close(SnagCause.STEP_FAILED, orderId, actor);
   }
 
+  /** The channel's total stands though its parts add up to something else; the order goes on. */
+  @Transactional
+  public void letTotalStand(long orderId, String actor) {
+    orders.lock(orderId);
+    pricing.letTotalStand(orderId);
+    snags.close(SnagCause.TOTAL_DIFFERS, orderId, actor);
+  }
+
   private boolean stepOfOne(AtomicReference<@Nullable Claim> claimed) {
     Optional<Claim> claim = orders.claimNext();
     claimed.set(claim.orElse(null));
@@ -210,7 +214,21 @@ public class OrderDesk {
             order);
       }
     }
-    if (!pricing.settle(order.id())) {
+    Pricing.Settled settled = pricing.settle(order.id());
+    settled
+        .contradiction()
+        .ifPresent(words -> {
+          found.add(SnagCause.TOTAL_DIFFERS);
+          snag(
+              Snags.About.of(
+                      SnagCause.TOTAL_DIFFERS,
+                      order.id(),
+                      order.number() + ", " + order.buyerName(),
+                      words)
+                  .order(order.id()),
+              order);
+        });
+    if (!settled.rateIsKnown()) {
       found.add(SnagCause.NO_RATE);
       snag(
           Snags.About.of(

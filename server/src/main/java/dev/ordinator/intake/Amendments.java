@@ -21,7 +21,6 @@ import dev.ordinator.platform.Texts;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
-import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record3;
 import org.springframework.stereotype.Service;
@@ -99,13 +98,13 @@ public class Amendments {
         null,
         channel.name(),
         "The channel changed the order after its release",
-        words(changes));
+        OrderContent.words(changes));
     snags.open(
         Snags.About.of(
                 SnagCause.CHANGED_BY_CHANNEL,
                 ours.id(),
                 ours.number() + " was changed in " + channel.name(),
-                Texts.cut(words(changes), 400))
+                Texts.cut(OrderContent.words(changes), 400))
             .order(ours.id()),
         ours.id(),
         channel.name());
@@ -156,7 +155,7 @@ public class Amendments {
   private void apply(
       Channel channel, OrderHead ours, IncomingOrder theirs, List<Change> changes, String actor) {
     consignments.withdraw(ours.id(), actor, "the order was changed");
-    orders.amend(ours.id(), recognition.of(channel, theirs), actor, words(changes));
+    orders.amend(ours.id(), recognition.of(channel, theirs), actor, OrderContent.words(changes));
     consignments.refresh(ours.id());
   }
 
@@ -176,16 +175,5 @@ public class Amendments {
         .where(AMENDMENT.ORDER_ID.eq(orderId))
         .and(AMENDMENT.STATE.eq("OPEN"))
         .execute();
-  }
-
-  private static String words(List<Change> changes) {
-    return changes.stream()
-        .map(c ->
-            c.before().isEmpty()
-                ? "%s: %s".formatted(c.what(), c.after())
-                : c.after().isEmpty()
-                    ? "%s: %s".formatted(c.what(), c.before())
-                    : "%s: %s → %s".formatted(c.what(), c.before(), c.after()))
-        .collect(Collectors.joining("; "));
   }
 }

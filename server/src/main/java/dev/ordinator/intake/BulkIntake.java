@@ -3,7 +3,6 @@ package dev.ordinator.intake;
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Connectors;
 import dev.ordinator.channels.IncomingOrder;
-import dev.ordinator.channels.MessagePart.Unreadable;
 import dev.ordinator.desk.FirstLook;
 import dev.ordinator.intake.Intake.Source;
 import dev.ordinator.intake.Intake.Taken;
@@ -36,6 +35,7 @@ public class BulkIntake {
   private final Recognition recognition;
   private final FirstLook firstLook;
   private final Orders orders;
+  private final RefusedMessages refused;
 
   BulkIntake(
       Transactions transactions,
@@ -43,13 +43,15 @@ public class BulkIntake {
       Intake intake,
       Recognition recognition,
       FirstLook firstLook,
-      Orders orders) {
+      Orders orders,
+      RefusedMessages refused) {
     this.transactions = transactions;
     this.connectors = connectors;
     this.intake = intake;
     this.recognition = recognition;
     this.firstLook = firstLook;
     this.orders = orders;
+    this.refused = refused;
   }
 
   /**
@@ -87,7 +89,7 @@ public class BulkIntake {
         if (arrivals.putIfAbsent(arrival.externalId(), arrival) != null) {
           oneByOne.add(message);
         }
-      } catch (Unreadable e) {
+      } catch (RuntimeException refusedAlone) {
         oneByOne.add(message);
       }
     }
@@ -96,7 +98,7 @@ public class BulkIntake {
       List<Arrival> all = List.copyOf(arrivals.values());
       news +=
           (int)
-              transactions.get(() -> take(channel, all)).stream()
+              transactions.get(() -> takeGood(channel, all)).stream()
                   .filter(o -> o.taken().isNews())
                   .count();
     } catch (RuntimeException notAsAWhole) {
@@ -108,6 +110,18 @@ public class BulkIntake {
       }
     }
     return news;
+  }
+
+  private List<Outcome> takeGood(Channel channel, List<Arrival> arrivals) {
+    List<Outcome> outcomes = take(channel, arrivals);
+    List<String> told = new ArrayList<>();
+    for (int i = 0; i < outcomes.size(); i++) {
+      if (outcomes.get(i).taken().isNews()) {
+        told.add(arrivals.get(i).externalId());
+      }
+    }
+    refused.overtaken(channel, told);
+    return outcomes;
   }
 
   /**

@@ -5,12 +5,14 @@ import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Connectors;
 import dev.ordinator.channels.IncomingOrder;
 import dev.ordinator.channels.MessagePart.Unreadable;
+import dev.ordinator.core.money.Money;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.orders.NewOrder.Header;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.returns.Refunds;
+import java.util.List;
 import java.util.Optional;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Service;
@@ -83,11 +85,18 @@ public class Intake {
     }
   }
 
+  /** Takes a message in, or keeps it with what is the matter with it. */
   Taken take(Channel channel, String message, Source source) {
     try {
-      return take(channel, connectors.of(channel).read(channel, message), message, source.words);
-    } catch (Unreadable e) {
-      transactions.run(() -> refused.keep(channel, message, source.name(), e));
+      IncomingOrder order = connectors.of(channel).read(channel, message);
+      Taken taken = take(channel, order, message, source.words);
+      if (taken.isNews()) {
+        transactions.run(() -> refused.overtaken(channel, List.of(order.header().externalId())));
+      }
+      return taken;
+    } catch (RuntimeException e) {
+      Unreadable why = Unworkable.reason(e);
+      transactions.run(() -> refused.keep(channel, message, source.name(), why));
       return Taken.REFUSED;
     }
   }
@@ -136,8 +145,11 @@ public class Intake {
       return Taken.CHANGED;
     }
     PaymentState payment = ours.payment().told(header.payment().state());
+    Money refunded = header.payment().refunded();
+    if (payment != ours.payment() || refunded != null) {
+      refunds.told(ours, payment, refunded, channel.name());
+    }
     if (payment != ours.payment()) {
-      refunds.told(ours, payment, channel.name());
       orders.setPayment(ours, payment, channel.name());
     }
     amendments.follow(channel, ours, order, message);

@@ -16,11 +16,16 @@ import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.platform.WorkHealth;
+import jakarta.annotation.PostConstruct;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -29,8 +34,9 @@ import org.springframework.context.annotation.Configuration;
 
 /**
  * Fetches orders from channels, each at its interval and each on a thread of its own, so that one
- * that hangs keeps no other waiting. A pull is claimed for a while: of several instances one does
- * it, and if that one dies another begins anew where the cursor stands.
+ * that hangs keeps no other waiting. A pull is claimed for a while, and the claim renewed as long
+ * as it goes on: of several instances one does it, and if that one dies another soon begins anew
+ * where the cursor stands.
  */
 @Configuration
 class Pulls {
@@ -45,6 +51,9 @@ class Pulls {
   private final OrdinatorSettings settings;
   private final WorkHealth health;
   private final ExecutorService pulling = Executors.newVirtualThreadPerTaskExecutor();
+  private final Set<Long> underWay = ConcurrentHashMap.newKeySet();
+  private final ScheduledExecutorService renewing =
+      Executors.newSingleThreadScheduledExecutor(Thread.ofVirtual().factory());
 
   Pulls(
       Channels channels,
@@ -71,15 +80,34 @@ class Pulls {
         .execute((instance, context) -> startDue());
   }
 
+  @PostConstruct
+  void start() {
+    long pause = settings.pullLease().dividedBy(3).toMillis();
+    renewing.scheduleWithFixedDelay(this::renew, pause, pause, TimeUnit.MILLISECONDS);
+  }
+
   @PreDestroy
   void stop() {
+    renewing.shutdownNow();
     pulling.shutdownNow();
+  }
+
+  private void renew() {
+    try {
+      if (!underWay.isEmpty()) {
+        channels.keepClaims(underWay, settings.pullLease());
+      }
+    } catch (RuntimeException e) {
+      // a claim that runs out has its pull begun twice, which takes nothing in twice
+      LOG.warn("claims of pulls were not renewed", e);
+    }
   }
 
   private void startDue() {
     Optional<Channel> due = channels.claimDue(settings.pullLease());
     while (due.isPresent()) {
       Channel channel = due.get();
+      underWay.add(channel.id());
       pulling.execute(() -> pull(channel));
       due = channels.claimDue(settings.pullLease());
     }
@@ -104,6 +132,7 @@ class Pulls {
       error = "we could not take in what it sent; see the application's log";
       LOG.warn("pull from {}", channel.name(), e);
     }
+    underWay.remove(channel.id());
     finish(channel, taken, error, pause);
   }
 
@@ -127,6 +156,9 @@ class Pulls {
       if (!page.next().equals(cursor)) {
         cursor = page.next();
         channels.keepCursor(channel.id(), cursor, settings.pullLease());
+      } else if (page.more()) {
+        throw ChannelError.passing(
+            channel.name() + " says that there is more, and not where: its page is the same again");
       }
     } while (page.more());
     return taken;

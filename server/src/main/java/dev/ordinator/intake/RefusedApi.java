@@ -96,14 +96,14 @@ class RefusedApi {
 
   private void take(long id, String body) {
     Channel channel = channels.byId(refused.byId(id).channelId());
-    IncomingOrder order;
     try {
-      order = connectors.of(channel).read(channel, body);
-    } catch (Unreadable e) {
-      refused.keepBody(id, body, e);
-      throw e;
+      IncomingOrder order = connectors.of(channel).read(channel, body);
+      intake.take(channel, order, body, "corrected by " + who());
+    } catch (RuntimeException e) {
+      Unreadable why = Unworkable.reason(e);
+      refused.keepBody(id, body, why);
+      throw why;
     }
-    intake.take(channel, order, body, "corrected by " + who());
     refused.settle(id, "CORRECTED", who());
   }
 

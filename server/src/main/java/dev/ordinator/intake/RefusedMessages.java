@@ -15,6 +15,7 @@ import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import org.jooq.Condition;
@@ -125,7 +126,7 @@ class RefusedMessages {
   }
 
   /**
-   * @param state CORRECTED or DISCARDED
+   * @param state CORRECTED, DISCARDED or OVERTAKEN
    */
   @Transactional
   public void settle(long id, String state, String actor) {
@@ -141,6 +142,21 @@ class RefusedMessages {
         actor,
         "Refused message " + id + " " + state.toLowerCase(Locale.ROOT),
         "");
+  }
+
+  /** Orders came again, and well: what was refused of them before no longer matters. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void overtaken(Channel channel, Collection<String> externalIds) {
+    if (externalIds.isEmpty()) {
+      return;
+    }
+    db.select(REFUSED_MESSAGE.ID)
+        .from(REFUSED_MESSAGE)
+        .where(REFUSED_MESSAGE.CHANNEL_ID.eq(channel.id()))
+        .and(REFUSED_MESSAGE.STATE.eq("REFUSED"))
+        .and(REFUSED_MESSAGE.EXTERNAL_ID.in(externalIds))
+        .fetch(REFUSED_MESSAGE.ID)
+        .forEach(id -> settle(id, "OVERTAKEN", channel.name()));
   }
 
   private List<Refused> select(Condition which) {

@@ -49,8 +49,10 @@ class MachineApi {
   @Operation(
       summary = "Create an order",
       description =
-          "201 with its state; 200 if it was there already just so; 422 names the field at fault"
-              + " and nothing was taken. Needs the scope ORDERS_WRITE.")
+          "201 with its state; 200 if it was there already just so; 409 if it was there with other"
+              + " content, and says what differs: it stays as it was, change it by PUT; 422 names"
+              + " the field at fault, also one that does not exist, and nothing was taken. Needs"
+              + " the scope ORDERS_WRITE.")
   @ApiResponse(
       responseCode = "201",
       content = @Content(schema = @Schema(implementation = OrderState.class)))

@@ -83,12 +83,15 @@ record MachineOrder(
 
   /**
    * @param withinDays when it is due; left out: at once
+   * @param refunded what you have paid back in all; without it, a state of PART_REFUNDED settles
+   *     none of the refunds that you were asked for
    */
   record Paid(
       PaymentState state,
       @Nullable String method,
       @Nullable List<Tender> tenders,
-      @Nullable Integer withinDays) {}
+      @Nullable Integer withinDays,
+      @Nullable Long refunded) {}
 
   record Tender(String method, long amount, @Nullable String reference) {}
 

@@ -7,6 +7,7 @@ import dev.ordinator.channels.IncomingOrder;
 import dev.ordinator.channels.MachineReader;
 import dev.ordinator.channels.MessagePart.Unreadable;
 import dev.ordinator.core.orders.Address;
+import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.intake.Intake;
 import dev.ordinator.intake.Intake.Taken;
 import dev.ordinator.machines.OrderStates.OrderState;
@@ -51,11 +52,32 @@ class MachineOrders {
   Created create(long channelId, String message, String caller) {
     Channel channel = open(channelId);
     IncomingOrder order = read(channel, message);
-    Taken taken = intake.take(channel, order, message, "sent by " + caller);
+    String id = order.header().externalId();
+    boolean isKnown = transactions.get(() -> orders.lock(channelId, id).isPresent());
+    Taken taken =
+        isKnown ? Taken.NOTHING_NEW : intake.take(channel, order, message, "sent by " + caller);
     if (taken == Taken.NOT_WANTED) {
       throw Problem.invalid("id", "orders like this one are not taken by the connection’s terms");
     }
-    return new Created(taken == Taken.NEW, state(channelId, order.header().externalId()));
+    if (taken != Taken.NEW) {
+      refuseOther(channelId, order);
+    }
+    return new Created(taken == Taken.NEW, state(channelId, id));
+  }
+
+  /** An order that is there already is made once more only just so. */
+  private void refuseOther(long channelId, IncomingOrder order) {
+    String id = order.header().externalId();
+    OrderContent known = transactions.get(() -> orders.content(lock(channelId, id).id()));
+    List<OrderContent.Change> changes =
+        known == null ? List.of() : known.changesTo(order.content());
+    if (!changes.isEmpty()) {
+      throw Problem.conflict(
+          Texts.cut(
+              "‘%s’ is there already and says otherwise: %s. Change it by PUT"
+                  .formatted(id, OrderContent.words(changes)),
+              1000));
+    }
   }
 
   OrderState amend(long channelId, String externalId, String message, String caller) {

@@ -58,9 +58,21 @@ public record NewOrder(Header header, OrderContent content, String team, List<Li
   /**
    * @param tenders what was paid with, where the channel says
    * @param withinDays when it is due; null: at once
+   * @param refunded what was paid back in all; null: the channel does not say
    */
   public record Payment(
-      PaymentState state, String method, List<Tender> tenders, @Nullable Integer withinDays) {}
+      PaymentState state,
+      String method,
+      List<Tender> tenders,
+      @Nullable Integer withinDays,
+      @Nullable Money refunded) {
+
+    /** As most channels tell of it. */
+    public Payment(
+        PaymentState state, String method, List<Tender> tenders, @Nullable Integer withinDays) {
+      this(state, method, tenders, withinDays, null);
+    }
+  }
 
   public record Tender(String method, Money amount, String reference) {}
 

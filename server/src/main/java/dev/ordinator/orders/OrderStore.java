@@ -119,6 +119,7 @@ class OrderStore {
     row.put(SALES_ORDER.CURRENCY, header.discount().currency().getCurrencyCode());
     row.put(SALES_ORDER.PRICES_WITH_TAX, header.pricesWithTax());
     row.put(SALES_ORDER.TOTAL, total == null ? 0 : total.minor());
+    row.put(SALES_ORDER.TOLD_TOTAL, total == null ? null : total.minor());
     row.put(SALES_ORDER.UNITS, order.lines().stream().mapToLong(NewOrder.Line::quantity).sum());
     return row;
   }
@@ -129,7 +130,9 @@ class OrderStore {
     db.update(SALES_ORDER)
         .set(details(order.header()))
         .set(SALES_ORDER.CONTENT, json.writeValueAsString(order.content()))
-        .set(SALES_ORDER.TOTAL, total == null ? 0 : total.minor())
+        .set(SALES_ORDER.TOLD_TOTAL, total == null ? null : total.minor())
+        .setNull(SALES_ORDER.TOLD_OVER)
+        .set(SALES_ORDER.TOTAL_STANDS, false)
         .setNull(SALES_ORDER.TAX)
         .setNull(SALES_ORDER.LEVEL)
         .setNull(SALES_ORDER.LADDER)

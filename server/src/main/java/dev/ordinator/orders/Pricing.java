@@ -17,6 +17,7 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Events.Fact;
 import dev.ordinator.rates.ExchangeRates;
 import java.util.ArrayList;
+import java.util.Currency;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -40,8 +41,18 @@ public class Pricing {
     this.events = events;
   }
 
+  /**
+   * @param whole with the units that are no longer wanted
+   * @param ordered what is open of it
+   * @param units of the item, open
+   */
   private record Row(
-      long id, boolean matched, Charges.Ordered ordered, boolean computed, long units) {}
+      long id,
+      boolean matched,
+      Charges.Ordered whole,
+      Charges.Ordered ordered,
+      boolean computed,
+      long units) {}
 
   /** An item as an order's line needs it to be priced. */
   public record Priced(long itemId, long unitsEach, String taxClass) {}
@@ -56,37 +67,43 @@ public class Pricing {
   }
 
   /**
-   * Settles an order's figures. A line without an item has no tax class: until all are matched, the
-   * order's tax is left open.
+   * What settling an order's figures has shown.
    *
-   * @return false if the day's rate of the order's currency is not known yet
+   * @param rateIsKnown false if the day's rate of the order's currency is not known yet
+   * @param contradiction that the channel's total is not what its parts add up to, in words; empty
+   *     if it is, or a person has said that it stands
+   */
+  public record Settled(boolean rateIsKnown, Optional<String> contradiction) {}
+
+  /**
+   * Settles an order's figures. A line without an item has no tax class: until all are matched, the
+   * order's tax is left open. A total that the channel told is what the buyer was told, and stands;
+   * what is cancelled later goes off it at its price.
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  public boolean settle(long orderId) {
+  public Settled settle(long orderId) {
     var order =
         db.select(
                 SALES_ORDER.CURRENCY,
                 SALES_ORDER.SHIP_COUNTRY,
                 SALES_ORDER.DISCOUNT,
                 SALES_ORDER.SHIPPING_CHARGE,
-                SALES_ORDER.TOTAL,
+                SALES_ORDER.TOLD_TOTAL,
                 SALES_ORDER.PRICES_WITH_TAX,
                 SALES_ORDER.PLACED_AT,
                 SALES_ORDER.RATE,
                 SALES_ORDER.RATE_DAY,
-                SALES_ORDER.TAX)
+                SALES_ORDER.TOLD_OVER,
+                SALES_ORDER.TOTAL_STANDS)
             .from(SALES_ORDER)
             .where(SALES_ORDER.ID.eq(orderId))
             .fetchSingle();
     String currency = order.value1();
     List<Row> rows = rows(orderId, currency, order.value2());
     boolean matched = rows.stream().allMatch(Row::matched);
-    Charges charges =
-        charges(
-            rows,
-            Money.of(order.value3(), currency),
-            Money.of(order.value4(), currency),
-            order.value6());
+    Money discount = Money.of(order.value3(), currency);
+    Money shipping = Money.of(order.value4(), currency);
+    Charges charges = charges(rows, discount, shipping, order.value6());
     for (int i = 0; i < rows.size(); i++) {
       keep(rows.get(i), charges.lines().get(i), matched);
     }
@@ -94,20 +111,72 @@ public class Pricing {
         order.value8() == null
             ? rates.at(currency, order.value7())
             : Optional.of(rates.of(currency, order.value8(), order.value9()));
-    Money total = order.value5() == 0 ? charges.total() : Money.of(order.value5(), currency);
+    Long told = order.value5();
+    Long over = order.value10();
+    if (told != null && over == null && matched) {
+      over = over(told, charges, charges(whole(rows), discount, shipping, order.value6()));
+    }
+    Money total = total(charges, rows, told, over);
     db.update(SALES_ORDER)
         .set(SALES_ORDER.TAX, matched ? charges.tax().minor() : null)
         .set(SALES_ORDER.UNITS, rows.stream().mapToLong(Row::units).sum())
+        .set(SALES_ORDER.TOLD_OVER, over)
         .set(SALES_ORDER.TOTAL, total.minor())
         .set(SALES_ORDER.RATE, rate.map(ExchangeRate::rate).orElse(null))
         .set(SALES_ORDER.RATE_DAY, rate.map(ExchangeRate::day).orElse(null))
         .set(SALES_ORDER.BASE_TOTAL, rate.map(r -> r.convert(total).minor()).orElse(0L))
         .where(SALES_ORDER.ID.eq(orderId))
         .execute();
-    if (matched && order.value10() == null && total.minor() != charges.total().minor()) {
+    if (over != null && over != 0 && order.value10() == null) {
       events.recordAll(Map.of(orderId, List.of(differs(total, charges.total()))));
     }
-    return rate.isPresent();
+    boolean contradicts = over != null && !order.value11() && contradicts(over, rows.size());
+    return new Settled(
+        rate.isPresent(),
+        contradicts ? Optional.of(words(total, charges.total())) : Optional.empty());
+  }
+
+  /**
+   * What a channel's total is above what its parts add up to. Some channels tell it with, others
+   * without the units that are no longer wanted: it is the one that fits.
+   */
+  private static long over(long told, Charges open, Charges whole) {
+    long overOpen = told - open.total().minor();
+    long overWhole = told - whole.total().minor();
+    return Math.abs(overWhole) < Math.abs(overOpen) ? overWhole : overOpen;
+  }
+
+  private static List<Row> whole(List<Row> rows) {
+    return rows.stream()
+        .map(r ->
+            new Row(r.id(), r.matched(), r.whole(), r.whole(), r.computed(), r.whole().quantity()))
+        .toList();
+  }
+
+  /** Nothing is owed for what is cancelled whole. */
+  private static Money total(
+      Charges charges, List<Row> rows, @Nullable Long told, @Nullable Long over) {
+    if (told == null || rows.stream().allMatch(row -> row.units() == 0)) {
+      return charges.total();
+    }
+    Currency currency = charges.total().currency();
+    return over == null
+        ? new Money(told, currency)
+        : new Money(Math.max(0, charges.total().minor() + over), currency);
+  }
+
+  /** A channel may round each line and shipping in its own way; what is more is no rounding. */
+  private static boolean contradicts(long over, int lines) {
+    return Math.abs(over) > lines + 1;
+  }
+
+  /** A person says that the channel's total stands, whatever its parts add up to. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void letTotalStand(long orderId) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.TOTAL_STANDS, true)
+        .where(SALES_ORDER.ID.eq(orderId))
+        .execute();
   }
 
   /**
@@ -136,7 +205,18 @@ public class Pricing {
     Charges charges =
         charges(rows, header.discount(), header.shippingCharge(), header.pricesWithTax());
     Money told = header.total();
-    Money total = told == null || told.minor() == 0 ? charges.total() : told;
+    Long over =
+        told == null
+            ? null
+            : over(
+                told.minor(),
+                charges,
+                charges(
+                    whole(rows),
+                    header.discount(),
+                    header.shippingCharge(),
+                    header.pricesWithTax()));
+    Money total = total(charges, rows, told == null ? null : told.minor(), over);
     List<LineFigures> lines = new ArrayList<>();
     for (int i = 0; i < rows.size(); i++) {
       Charges.Line charge = charges.lines().get(i);
@@ -156,7 +236,13 @@ public class Pricing {
         total.minor(),
         rate,
         rate.convert(total).minor(),
+        over,
         total.equals(charges.total()) ? List.of() : List.of(differs(total, charges.total())));
+  }
+
+  /** Whether the channel's total is not what the parts of an order add up to. */
+  public boolean contradicts(NewOrder order, Figures figures) {
+    return figures.toldOver() != null && contradicts(figures.toldOver(), order.lines().size());
   }
 
   /** All tax rates there are. */
@@ -171,11 +257,13 @@ public class Pricing {
 
   private static Charges charges(
       List<Row> rows, Money discount, Money shipping, boolean pricesWithTax) {
-    long goods = rows.stream().mapToLong(r -> amount(r.ordered())).sum();
+    long goods = rows.stream().mapToLong(r -> amount(r.ordered())).reduce(0, Math::addExact);
     return Charges.of(
         rows.stream().map(Row::ordered).toList(),
         new Money(Math.min(discount.minor(), goods), discount.currency()),
-        new Money(goods == 0 ? 0 : shipping.minor(), shipping.currency()),
+        rows.stream().allMatch(row -> row.units() == 0)
+            ? new Money(0, shipping.currency())
+            : shipping,
         pricesWithTax);
   }
 
@@ -183,8 +271,12 @@ public class Pricing {
     return new Fact(
         EventKind.NOTE,
         "desk",
-        "The channel’s total is %s, its parts add up to %s".formatted(told, added),
+        words(told, added),
         "the channel’s total is what the buyer was told, and stands");
+  }
+
+  private static String words(Money told, Money added) {
+    return "The channel’s total is %s, its parts add up to %s".formatted(told, added);
   }
 
   private List<Row> rows(long orderId, String currency, String country) {
@@ -242,6 +334,8 @@ public class Pricing {
     return new Row(
         id,
         matched || open == 0,
+        new Charges.Ordered(
+            unitPrice, quantity, new Money(discount, unitPrice.currency()), sentTax, rate),
         new Charges.Ordered(
             unitPrice, open, new Money(openDiscount, unitPrice.currency()), sentTax, rate),
         sentTax == null,

@@ -38,6 +38,7 @@ public record ReadyOrder(
    * @param tax of lines and shipping; {@code total} and it are minor units of its currency
    * @param units open units of the items
    * @param baseTotal minor units of the base currency
+   * @param toldOver the channel's total less what the parts add up to; null: it tells none
    * @param notes what a person should know of it
    */
   public record Figures(
@@ -47,6 +48,7 @@ public record ReadyOrder(
       long total,
       ExchangeRate rate,
       long baseTotal,
+      @Nullable Long toldOver,
       List<Fact> notes) {}
 
   /**

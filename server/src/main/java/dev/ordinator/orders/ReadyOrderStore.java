@@ -106,6 +106,7 @@ class ReadyOrderStore {
     row.put(SALES_ORDER.TAX, figures.tax());
     row.put(SALES_ORDER.UNITS, figures.units());
     row.put(SALES_ORDER.TOTAL, figures.total());
+    row.put(SALES_ORDER.TOLD_OVER, figures.toldOver());
     row.put(SALES_ORDER.RATE, figures.rate().rate());
     row.put(SALES_ORDER.RATE_DAY, figures.rate().day());
     row.put(SALES_ORDER.BASE_TOTAL, figures.baseTotal());

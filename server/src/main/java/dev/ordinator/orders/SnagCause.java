@@ -37,5 +37,7 @@ public enum SnagCause {
   /** A step of the order failed again and again, by no fault of the order that we know. */
   STEP_FAILED,
   /** The carrier doesn't say where a parcel is. */
-  NOT_TRACKED
+  NOT_TRACKED,
+  /** The channel’s total is not what the parts of the order add up to. */
+  TOTAL_DIFFERS
 }

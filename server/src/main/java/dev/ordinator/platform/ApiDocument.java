@@ -29,7 +29,8 @@ import tools.jackson.databind.JsonNode;
  */
 @Configuration
 class ApiDocument {
-  private final Map<String, Class<?>> classes = new ConcurrentHashMap<>();
+  /** By their names in the document. Springdoc names each but once in a process, and so do we. */
+  private static final Map<String, Class<?>> CLASSES = new ConcurrentHashMap<>();
 
   @Bean
   OpenAPI openApi() {
@@ -65,7 +66,7 @@ class ApiDocument {
                 outer == null
                     ? type.getSimpleName()
                     : outer.getSimpleName().replaceAll("Api$", "") + type.getSimpleName();
-            classes.put(name, type);
+            CLASSES.put(name, type);
             return name;
           }
         });
@@ -87,10 +88,10 @@ class ApiDocument {
   }
 
   /** A generic record is named after its parameter too: SliceWorklistRow is a Slice. */
-  private @Nullable Class<?> typeOf(String name) {
-    return classes.getOrDefault(
+  private static @Nullable Class<?> typeOf(String name) {
+    return CLASSES.getOrDefault(
         name,
-        classes.values().stream()
+        CLASSES.values().stream()
             .filter(c -> c.getTypeParameters().length > 0 && name.startsWith(c.getSimpleName()))
             .findFirst()
             .orElse(null));

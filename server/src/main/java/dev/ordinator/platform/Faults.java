@@ -8,12 +8,8 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.dao.DuplicateKeyException;
-import org.springframework.dao.PessimisticLockingFailureException;
-import org.springframework.dao.QueryTimeoutException;
-import org.springframework.transaction.CannotCreateTransactionException;
 
 /** Says of whatever was thrown while a request was answered what its sender is to know of it. */
 final class Faults {
@@ -30,10 +26,7 @@ final class Faults {
       case Problem problem -> problem;
       case DuplicateKeyException duplicate -> Problem.duplicate();
       case DataIntegrityViolationException unfit -> unfit(unfit, request);
-      case DataAccessResourceFailureException away -> noDatabase(away);
-      case PessimisticLockingFailureException busy -> noDatabase(busy);
-      case QueryTimeoutException slow -> noDatabase(slow);
-      case CannotCreateTransactionException away -> noDatabase(away);
+      case RuntimeException trouble when DatabaseTrouble.isPassing(trouble) -> noDatabase(trouble);
       default -> unexpected(e, request);
     };
   }

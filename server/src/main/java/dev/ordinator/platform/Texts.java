@@ -1,14 +1,19 @@
 package dev.ordinator.platform;
 
+import java.text.Normalizer;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
+import java.util.regex.Pattern;
 
 /** Fits texts of others into our columns. */
 public final class Texts {
   private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM", Locale.UK);
   private static final DateTimeFormatter DATE =
       DateTimeFormatter.ofPattern("EEE d MMM yyyy", Locale.UK);
+
+  /** Those of Unicode's category Cc, but for the ones between words and lines. */
+  private static final Pattern CONTROL = Pattern.compile("[\\p{Cc}&&[^\\n\\r\\t]]");
 
   private Texts() {}
 
@@ -19,6 +24,19 @@ public final class Texts {
             && "=+-@\t\r".indexOf(text.charAt(0)) >= 0
         ? "'" + text
         : text;
+  }
+
+  /**
+   * Without blanks around it and in Unicode's composed form (NFC): two texts that look the same are
+   * the same.
+   */
+  public static String canonical(String text) {
+    return Normalizer.normalize(text, Normalizer.Form.NFC).strip();
+  }
+
+  /** Whether a text has characters that nobody can write or read (control characters). */
+  public static boolean hasControls(String text) {
+    return CONTROL.matcher(text).find();
   }
 
   /**

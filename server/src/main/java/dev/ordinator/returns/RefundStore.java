@@ -33,8 +33,13 @@ class RefundStore {
     this.db = db;
   }
 
-  /** What was agreed for the order as a whole. */
-  record Terms(Money discount, Money shipping, Money total, boolean pricesWithTax, String method) {}
+  /**
+   * What was agreed for the order as a whole.
+   *
+   * @param told what the channel says that it costs; null: it says nothing
+   */
+  record Terms(
+      Money discount, Money shipping, @Nullable Money told, boolean pricesWithTax, String method) {}
 
   /**
    * @param units all that were ordered, {@code cancelled} of them no longer wanted
@@ -60,7 +65,7 @@ class RefundStore {
             SALES_ORDER.CURRENCY,
             SALES_ORDER.DISCOUNT,
             SALES_ORDER.SHIPPING_CHARGE,
-            SALES_ORDER.TOTAL,
+            SALES_ORDER.TOLD_TOTAL,
             SALES_ORDER.PRICES_WITH_TAX,
             SALES_ORDER.PAYMENT_METHOD)
         .from(SALES_ORDER)
@@ -69,7 +74,7 @@ class RefundStore {
             new Terms(
                 Money.of(r.value2(), r.value1()),
                 Money.of(r.value3(), r.value1()),
-                Money.of(r.value4(), r.value1()),
+                r.value4() == null ? null : Money.of(r.value4(), r.value1()),
                 r.value5(),
                 r.value6()));
   }
@@ -180,6 +185,17 @@ class RefundStore {
   boolean isOwed(long orderId, long rmaId) {
     return db.fetchExists(
         RMA, RMA.ID.eq(rmaId).and(RMA.ORDER_ID.eq(orderId)).and(ReturnStore.OWED));
+  }
+
+  /** The return for which something is owed, if there is exactly one. */
+  @Nullable Long onlyOneOwed(long orderId) {
+    List<Long> owed =
+        db.select(RMA.ID)
+            .from(RMA)
+            .where(RMA.ORDER_ID.eq(orderId))
+            .and(ReturnStore.OWED)
+            .fetch(RMA.ID);
+    return owed.size() == 1 ? owed.getFirst() : null;
   }
 
   List<RefundCard> ofOrder(long orderId) {

@@ -91,7 +91,8 @@ public class Refunds {
     }
     List<Tender> tenders = store.tenders(orderId, currency);
     if (tenders.isEmpty()) {
-      tenders = List.of(new Tender(terms.method(), terms.total()));
+      Money told = terms.told();
+      tenders = List.of(new Tender(terms.method(), told == null ? charges.total() : told));
     }
     return new Basis(
         order,
@@ -234,14 +235,54 @@ public class Refunds {
     events.record(EventKind.REFUNDED, order.id(), null, actor, amount + " paid back", how);
   }
 
-  /** What a channel tells of a payment settles the refunds that it was to pay. */
+  /**
+   * What a channel says that it paid back: the refunds that we asked for, as far as its sum goes,
+   * and what it paid back by itself. Never more than came in.
+   *
+   * @param inAll what it has paid back in all; null: it says only whether that is all or a part
+   */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void told(OrderHead order, PaymentState payment, String channel) {
-    if (payment == PaymentState.REFUNDED || payment == PaymentState.PART_REFUNDED) {
-      store.ofOrder(order.id()).stream()
-          .filter(r -> r.state() == State.ASKED)
-          .forEach(r -> settle(r.id(), channel, "the channel says so"));
+  public void told(OrderHead order, PaymentState payment, @Nullable Money inAll, String channel) {
+    if (payment != PaymentState.REFUNDED && payment != PaymentState.PART_REFUNDED) {
+      return;
     }
+    if (payment == PaymentState.PART_REFUNDED && inAll == null) {
+      events.record(
+          EventKind.NOTE,
+          order.id(),
+          channel,
+          "The channel has paid a part back, and does not say how much");
+      return;
+    }
+    long said = inAll == null ? captured(order) : inAll.minor();
+    for (RefundCard asked : store.ofOrder(order.id())) {
+      if (asked.state() == State.ASKED && store.settled(order.id()) + asked.amount() <= said) {
+        settle(asked.id(), channel, "the channel says so");
+      }
+    }
+    long more = said - store.settled(order.id());
+    if (more > 0) {
+      keepOthers(order, Money.of(more, order.currency()), channel);
+    }
+  }
+
+  /** What a channel paid back without having been asked. */
+  private void keepOthers(OrderHead order, Money amount, String channel) {
+    Basis basis = basis(order.id());
+    Refund refund = Refund.byOthers(basis.bought(), amount);
+    if (refund.total().minor() == 0) {
+      return;
+    }
+    List<RefundCard> before = store.ofOrder(order.id());
+    long id =
+        keep(
+            basis,
+            before.size() + 1,
+            store.onlyOneOwed(order.id()),
+            refund,
+            "paid back by the channel by itself",
+            channel);
+    settle(id, channel, "the channel says so");
   }
 
   private long captured(OrderHead order) {

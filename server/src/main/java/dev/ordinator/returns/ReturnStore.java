@@ -22,6 +22,7 @@ import static org.jooq.impl.DSL.selectOne;
 import static org.jooq.impl.DSL.sum;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.platform.CodeSearch;
 import dev.ordinator.returns.ReturnCard.Reason;
 import dev.ordinator.returns.ReturnCard.Stage;
 import dev.ordinator.stock.CameBack.Disposition;
@@ -225,9 +226,8 @@ class ReturnStore {
     Condition found =
         search.isBlank()
             ? noCondition()
-            : RMA.NUMBER
-                .startsWith(search.strip())
-                .or(SALES_ORDER.NUMBER.startsWith(search.strip()))
+            : CodeSearch.startsWith(RMA.NUMBER, search.strip())
+                .or(CodeSearch.startsWith(SALES_ORDER.NUMBER, search.strip()))
                 .or(SALES_ORDER.BUYER_NAME.startsWith(search.strip()));
     Condition behind =
         after == null ? noCondition() : sort == Sort.NEWEST ? RMA.ID.lt(after) : RMA.ID.gt(after);

@@ -6,6 +6,7 @@ import static dev.ordinator.schema.Tables.PARCEL;
 import static dev.ordinator.schema.Tables.RMA;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 
+import dev.ordinator.platform.CodeSearch;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.util.ArrayList;
@@ -55,8 +56,8 @@ class FindApi {
     }
     List<Hit> hits = new ArrayList<>();
     // one query per index: a single OR over all of them would read the whole table
-    orders(hits, SALES_ORDER.NUMBER.startsWith(text), "");
-    orders(hits, SALES_ORDER.EXTERNAL_ID.startsWith(text), "");
+    orders(hits, CodeSearch.startsWith(SALES_ORDER.NUMBER, text), "");
+    orders(hits, CodeSearch.startsWith(SALES_ORDER.EXTERNAL_ID, text), "");
     orders(hits, SALES_ORDER.BUYER_NAME.startsWith(text), "");
     orders(hits, SALES_ORDER.EMAIL.startsWith(text), "");
     orders(
@@ -66,10 +67,10 @@ class FindApi {
                 .from(CONSIGNMENT)
                 .join(PARCEL)
                 .on(PARCEL.CONSIGNMENT_ID.eq(CONSIGNMENT.ID))
-                .where(PARCEL.TRACKING.startsWith(text))),
+                .where(CodeSearch.startsWith(PARCEL.TRACKING, text))),
         "by its tracking number");
-    returns(hits, RMA.NUMBER.startsWith(text));
-    items(hits, ITEM.SKU.startsWith(text));
+    returns(hits, CodeSearch.startsWith(RMA.NUMBER, text));
+    items(hits, CodeSearch.startsWith(ITEM.SKU, text));
     items(hits, ITEM.NAME.containsIgnoreCase(text));
     items(hits, ITEM.GTIN.endsWith(text));
     return hits;

@@ -178,8 +178,8 @@ class OrderSheets {
         o.getPaymentMethod(),
         new Figures(
             o.getPricesWithTax(),
-            o.getShippingCharge(),
-            o.getDiscount(),
+            o.getUnits() == 0 ? 0 : o.getShippingCharge(),
+            o.getUnits() == 0 ? 0 : o.getDiscount(),
             o.getTax(),
             o.getRate(),
             o.getRateDay(),

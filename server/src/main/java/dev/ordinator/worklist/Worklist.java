@@ -333,6 +333,7 @@ class Worklist {
       case HOOK_FAILS -> "webhook fails";
       case STEP_FAILED -> "failed";
       case NOT_TRACKED -> "not tracked";
+      case TOTAL_DIFFERS -> "total differs";
     };
   }
 

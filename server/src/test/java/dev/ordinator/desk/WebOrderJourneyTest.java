@@ -149,13 +149,49 @@ class WebOrderJourneyTest {
   void aHeldOrderStaysAndGoesOnWhenTheHoldIsReleased() {
     // dear enough for the rule that holds
     here.world().shop().place(Sample.order("H1", "TOOL-STD", 30));
-    ShopOrder dear = withTotal(Sample.order("H2", "TOOL-STD", 1), "2600.00");
-    here.world().shop().place(dear);
+    ShopOrder.Line dear =
+        new ShopOrder.Line("1", "listing-TOOL-STD", "TOOL-STD", "", "Tool", 1, "2600.00", "0.00");
+    here.world().shop().place(Sample.order("H2", "TOOL-STD", 1).withLines(List.of(dear)));
     JsonNode row = here.awaitMark("H2", "over 2,500 EUR: check the buyer");
     assertThat(row.path("stage").asString()).isEqualTo("RECEIVED");
     here.awaitStage("H1", "RELEASED");
     here.mara().post("/api/orders/" + row.path("id").asLong() + "/release-hold", "");
     here.awaitStage("H2", "RELEASED");
+  }
+
+  @Test
+  void aTotalThatContradictsTheLinesWaitsForAPersonWhoLetsItStand() {
+    ShopOrder order = Sample.order("V1", "TOOL-STD", 1);
+    here.world()
+        .shop()
+        .place(order.withLines(List.of(order.lines().getFirst(), order.lines().getFirst())));
+    await("two lines of one id can't be told apart")
+        .until(() ->
+            here.mara().read("/api/intake/refused").toString().contains("two of them have the id"));
+
+    here.world()
+        .shop()
+        .place(
+            Sample.order("V2", "TOOL-STD", 1, Sample.HOME, "paid", "Home delivery")
+                .withTotal("45.00"));
+    JsonNode row = here.awaitMark("V2", "total differs");
+    assertThat(row.path("stage").asString()).isEqualTo("RECEIVED");
+    String path = "/api/orders/" + row.path("id").asLong();
+    assertThat(here.mara().post(path + "/total/accept", "").status()).isEqualTo(204);
+    here.awaitStage("V2", "RELEASED");
+    assertThat(here.mara().read(path).path("order").path("total").asLong()).isEqualTo(4500);
+  }
+
+  @Test
+  void theSumsOfACancelledOrderAreNothing() {
+    here.world().shop().place(Sample.order("V3", "TOOL-STD", 2).withShipping("4.95"));
+    here.awaitStage("V3", "RELEASED");
+    here.world().shop().change("V3", ShopOrder::cancelled);
+    JsonNode row = here.awaitStage("V3", "CANCELLED");
+    JsonNode sheet = here.mara().read("/api/orders/" + row.path("id").asLong());
+    assertThat(sheet.path("order").path("total").asLong()).isZero();
+    assertThat(sheet.path("figures").path("shippingCharge").asLong()).isZero();
+    assertThat(sheet.path("figures").path("tax").asLong()).isZero();
   }
 
   @Test
@@ -188,25 +224,6 @@ class WebOrderJourneyTest {
         "postcode", postcode,
         "city", "Zwolle",
         "country", "NL");
-  }
-
-  private static ShopOrder withTotal(ShopOrder o, String total) {
-    return new ShopOrder(
-        o.id(),
-        o.revision(),
-        o.placedAt(),
-        o.currency(),
-        o.buyer(),
-        o.shipTo(),
-        o.shippingService(),
-        o.arriveBy(),
-        o.payment(),
-        o.shippingCharge(),
-        o.discount(),
-        total,
-        o.instructions(),
-        o.giftMessage(),
-        o.lines());
   }
 
   private static List<JsonNode> snags(String cause, String title) {

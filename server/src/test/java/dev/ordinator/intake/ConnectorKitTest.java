@@ -135,7 +135,7 @@ class ConnectorKitTest {
   @ParameterizedTest
   @MethodSource("sides")
   void aChannelThatHangsKeepsNoOtherWaiting(FarSide side) {
-    side.faults().delay(3_000);
+    side.faults().hang();
     side.place(id(side, "H0"), 1);
     List<FarSide> others = sides().filter(o -> !o.code().equals(side.code())).toList();
     others.forEach(o -> o.place(id(o, "beside-" + side.code()), 1));
@@ -143,7 +143,7 @@ class ConnectorKitTest {
         .until(
             () -> others.stream().allMatch(o -> revisions(o, "beside-" + side.code()).size() == 1));
     assertThat(revisions(side, "H0")).isEmpty();
-    side.faults().delay(0);
+    side.faults().goOn();
     await("then it comes in too").until(() -> revisions(side, "H0").size() == 1);
   }
 

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.platform.WebhookSignature;
 import dev.ordinator.standins.Shop;
+import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
@@ -154,7 +155,66 @@ class IntakeTest {
     here.world().shop().webhooks().sendTo(here.world().address() + "/hooks/channels/WEB");
   }
 
+  @Test
+  void anOrderThatCantBeReckonedWithIsKeptAndThoseOfItsPageAreTakenIn() {
+    here.world().shop().webhooks().sendTo("");
+    here.world().shop().place(Sample.order("G1"));
+    here.world().shop().place(tooLarge("G2"));
+    here.world().shop().place(Sample.order("G3"));
+    await("the good ones go on")
+        .until(() -> stage("G1").equals("RELEASED") && stage("G3").equals("RELEASED"));
+    await("the other waits for a person").until(() -> refusals().containsKey("G2"));
+    assertThat(here.mara().read("/api/intake/refused").toString()).contains("too large");
+    await("the channel is read on")
+        .untilAsserted(() ->
+            assertThat(here.mara().read("/api/channels").get(0).path("lastError").isNull())
+                .isTrue());
+
+    here.world().shop().change("G2", order -> order.withLines(Sample.order("G2").lines()));
+    await("it comes again, and well").until(() -> stage("G2").equals("RELEASED"));
+    assertThat(refusals()).as("what was refused of it waits no longer").doesNotContainKey("G2");
+    here.world().shop().webhooks().sendTo(here.world().address() + "/hooks/channels/WEB");
+  }
+
+  @Test
+  void aShopThatSaysMoreAndMeansTheSameIsNotAskedWithoutEnd() {
+    here.world().shop().webhooks().sendTo("");
+    here.world().shop().place(Sample.order("S1"));
+    here.world().shop().faults().rewrite(page -> page.replace("\"more\":false", "\"more\":true"));
+    await("it is told as the shop's fault")
+        .until(() ->
+            here.mara()
+                .read("/api/channels")
+                .get(0)
+                .path("lastError")
+                .asString("")
+                .contains("the same again"));
+    assertThat(stage("S1")).as("what it sent is in").isNotEmpty();
+    here.world().shop().faults().rewrite(page -> page);
+    here.world().shop().place(Sample.order("S2"));
+    await("and it goes on").until(() -> !stage("S2").isEmpty());
+    here.world().shop().webhooks().sendTo(here.world().address() + "/hooks/channels/WEB");
+  }
+
   private record Correction(String body) {}
+
+  /** As many lines, units and cents as may be in one order, and more than a number can hold. */
+  private static ShopOrder tooLarge(String id) {
+    ShopOrder order = Sample.order(id);
+    return order.withLines(
+        IntStream.rangeClosed(1, 400)
+            .mapToObj(no ->
+                new ShopOrder.Line(
+                    Integer.toString(no),
+                    "listing-SMOKER-L",
+                    "SMOKER-L",
+                    "",
+                    "Smoker",
+                    100_000,
+                    "9999999999.99",
+                    "0.00"))
+            .toList());
+  }
 
   private static String changed(String id, String from, String to) {
     String message = JSON.writeValueAsString(Sample.order(id));

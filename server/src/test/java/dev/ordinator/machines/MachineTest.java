@@ -3,6 +3,7 @@ package dev.ordinator.machines;
 import static dev.ordinator.schema.Tables.MACHINE_TOKEN;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
+import static java.util.Map.entry;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.platform.WebhookSignature;
@@ -12,6 +13,7 @@ import dev.ordinator.testing.MachineConnection;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Visitor.Answer;
+import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.Base64;
 import java.util.List;
@@ -24,6 +26,8 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import tools.jackson.databind.JsonNode;
 
 /** Systems that call us: what they may, that nothing is done twice, and what they are told. */
@@ -114,6 +118,73 @@ class MachineTest {
     assertThat(caller.change("POST", "/api/machine/orders", order("W", "BRUSH", 1)).status())
         .as("without a key")
         .isEqualTo(400);
+  }
+
+  @Test
+  void aSecondOrderOfTheSameIdThatSaysOtherwiseIsRefusedWithTheDifference() {
+    assertThat(caller.post("/api/machine/orders", "d1", order("TWICE", "BRUSH", 1)).status())
+        .isEqualTo(201);
+    Answer other = caller.post("/api/machine/orders", "d2", order("TWICE", "BRUSH", 3));
+    assertThat(other.status()).isEqualTo(409);
+    assertThat(other.body().path("detail").asString()).contains("1 × ").contains("→ 3 × ");
+    Answer newer =
+        caller.post(
+            "/api/machine/orders",
+            "d3",
+            order("TWICE", "BRUSH", 3).replaceFirst("\\{", "{\"revision\":7,"));
+    assertThat(newer.status()).as("a change is not made by a POST").isEqualTo(409);
+    Answer stays = caller.get("/api/machine/orders/TWICE");
+    assertThat(stays.body().path("lines").get(0).path("quantity").asLong()).isEqualTo(1);
+    assertThat(stays.body().path("revision").asLong()).isEqualTo(1);
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"2026/17", "a//b", "5%", "a;b", "für\u00e9 1"})
+  void anOrderIsFoundUnderWhateverIdItHas(String id) {
+    assertThat(
+            caller
+                .post(
+                    "/api/machine/orders",
+                    "id-" + id.length() + id.hashCode(),
+                    order(id, "BRUSH", 1))
+                .status())
+        .isEqualTo(201);
+    String path =
+        "/api/machine/orders/" + URLEncoder.encode(id, StandardCharsets.UTF_8).replace("+", "%20");
+    assertThat(caller.get(path).body().path("id").asString()).isEqualTo(id);
+    assertThat(caller.change("POST", path + "/cancel", "").body().path("stage").asString())
+        .isEqualTo("CANCELLED");
+  }
+
+  @Test
+  void whatDoesNotBelongIntoAnOrderIsRefusedWithItsPlace() {
+    String good = order("STRICT", "BRUSH", 1);
+    Map<String, String> wrong =
+        Map.ofEntries(
+            entry("discuont", good.replaceFirst("\\{", "{\"discuont\":100,")),
+            entry("lines[0].quanttiy", good.replace("\"price\"", "\"quanttiy\":2,\"price\"")),
+            entry("lines[0].quantity", good.replace("\"quantity\":1", "\"quantity\":1.5")),
+            entry("lines[0].price", good.replace("\"price\":500", "\"price\":1e999999999")),
+            entry(
+                "buyer.name", good.replace("\"name\":\"Marit\",\"email\"", "\"name\":7,\"email\"")),
+            entry("shipTo.street", good.replace("Lindepad 12", "Lindepad\\u000012")),
+            entry("placedAt", good.replace("2026-11-25T", "+20261-11-25T")),
+            entry("lines[0]", good.replace("\"lines\":[", "\"lines\":[7,")));
+    wrong.forEach((place, message) -> {
+      Answer refused = caller.post("/api/machine/orders", "strict-" + place, message);
+      assertThat(refused.status()).as("%s: %s", place, refused.body()).isEqualTo(422);
+      assertThat(refused.body().path("field").asString()).isEqualTo(place);
+    });
+    assertThat(
+            caller
+                .post(
+                    "/api/machine/orders",
+                    "doubled",
+                    good.replaceFirst("\\{", "{\"id\":\"OTHER\","))
+                .status())
+        .as("a name twice")
+        .isEqualTo(422);
+    assertThat(caller.get("/api/machine/orders/STRICT").status()).isEqualTo(404);
   }
 
   @Test
@@ -214,7 +285,7 @@ class MachineTest {
           "PUT",
           "/api/machine/orders/BACK",
           order("BACK", "BRUSH", 2)
-              .replace("\"state\":\"PAID\"", "\"state\":\"PART_REFUNDED\"")
+              .replace("\"state\":\"PAID\"", "\"state\":\"PART_REFUNDED\",\"refunded\":500")
               .replace("{\"id\":\"BACK\"", "{\"id\":\"BACK\",\"revision\":2"));
       assertThat(desk.get("/api/machine/orders/BACK").body().path("refunds").get(0))
           .hasToString(

@@ -7,6 +7,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.standins.Told;
+import dev.ordinator.testing.Caller;
+import dev.ordinator.testing.MachineConnection;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import java.util.List;
@@ -105,6 +107,71 @@ class RefundsTest {
     assertThat(sheet(id).path("left").asLong()).isZero();
     long line = sheet(id).path("lines").get(0).path("id").asLong();
     assertThat(ask(id, 1, asked(line, 1, 0, 0), "no longer wanted")).isEqualTo(422);
+  }
+
+  @Test
+  void whatTheChannelPaidBackByItselfIsNotPaidBackAgain() {
+    Caller till = till("RTILL");
+    long id = sold(till, "RF5", "PAID", "");
+    long line = sheet(id).path("lines").get(0).path("id").asLong();
+    assertThat(sheet(id).path("left").asLong()).isEqualTo(2000);
+    change(till, "RF5", 2, "REFUNDED", "");
+    assertThat(sheet(id).path("left").asLong()).isZero();
+    assertThat(ask(id, 2, asked(line, 2, 0, 0), "they came back")).isEqualTo(422);
+    assertThat(payment(id)).isEqualTo("REFUNDED");
+  }
+
+  @Test
+  void aPartPaidBackSettlesOnlyWhatItIsEnoughFor() {
+    Caller till = till("PTILL");
+    long id = sold(till, "RF6", "PAID", "");
+    long line = sheet(id).path("lines").get(0).path("id").asLong();
+    assertThat(ask(id, 1, asked(line, 1, 0, 0), "scratched")).isEqualTo(204);
+    change(till, "RF6", 2, "PART_REFUNDED", "");
+    assertThat(sheet(id).path("refunds").get(0).path("state").asString())
+        .as("how much is not said")
+        .isEqualTo("ASKED");
+    change(till, "RF6", 3, "PART_REFUNDED", ",\"refunded\":400");
+    JsonNode refunds = sheet(id).path("refunds");
+    assertThat(refunds.get(0).path("state").asString()).as("10.00 of it").isEqualTo("ASKED");
+    assertThat(refunds.get(1).path("amount").asLong()).as("by itself").isEqualTo(400);
+    change(till, "RF6", 4, "PART_REFUNDED", ",\"refunded\":1400");
+    refunds = sheet(id).path("refunds");
+    assertThat(refunds.get(0).path("state").asString()).isEqualTo("SETTLED");
+    assertThat(refunds.size()).as("and no more").isEqualTo(2);
+    assertThat(sheet(id).path("left").asLong()).isEqualTo(600);
+  }
+
+  private static Caller till(String code) {
+    long connection =
+        MachineConnection.connect(here.mara(), code, code.substring(0, 2) + "-", Map.of());
+    return new Caller(
+        here.world().address(),
+        MachineConnection.token(here.mara(), connection, List.of("ORDERS_WRITE")));
+  }
+
+  private static long sold(Caller till, String ref, String state, String more) {
+    assertThat(till.post("/api/machine/orders", ref, message(ref, 1, state, more)).status())
+        .isEqualTo(201);
+    await("it is in").until(() -> !here.order(ref).path("id").isMissingNode());
+    return here.order(ref).path("id").asLong();
+  }
+
+  private static void change(Caller till, String ref, int revision, String state, String more) {
+    assertThat(
+            till.change("PUT", "/api/machine/orders/" + ref, message(ref, revision, state, more))
+                .status())
+        .isEqualTo(200);
+  }
+
+  private static String message(String ref, int revision, String state, String more) {
+    return """
+    {"id":"%s","revision":%d,"placedAt":"2026-11-25T09:00:00Z","buyer":{"name":"Marit"},\
+    "shipTo":{"name":"Marit","street":"Lindepad 12","postcode":"1012 AB","city":"Amsterdam",\
+    "country":"NL"},"service":"Standard","payment":{"state":"%s"%s},\
+    "lines":[{"id":"1","sku":"TOOL-J","quantity":2,"price":1000}]}
+    """
+        .formatted(ref, revision, state, more);
   }
 
   private static long placed(String ref, long units) {

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Map;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.UnaryOperator;
 
@@ -13,6 +14,7 @@ public final class Faults {
   private final AtomicInteger garbling = new AtomicInteger();
   private final AtomicInteger limiting = new AtomicInteger();
   private volatile UnaryOperator<String> rewriting = UnaryOperator.identity();
+  private volatile CountDownLatch held = new CountDownLatch(0);
   private volatile int delayMillis;
   private volatile int retryAfterSeconds;
 
@@ -37,6 +39,16 @@ public final class Faults {
     delayMillis = millis;
   }
 
+  /** No answer comes any more; what they do is done at once. */
+  public void hang() {
+    held = new CountDownLatch(1);
+  }
+
+  /** The answers that hung come now, and all others as ever. */
+  public void goOn() {
+    held.countDown();
+  }
+
   /** Every answer's text is changed so; for what nobody thought of. */
   public void rewrite(UnaryOperator<String> how) {
     rewriting = how;
@@ -51,6 +63,7 @@ public final class Faults {
       return Web.Answer.tooMany(retryAfterSeconds);
     }
     Web.Answer answer = rewritten(handler.handle(request));
+    held.await();
     if (delayMillis > 0) {
       Thread.sleep(delayMillis);
     }

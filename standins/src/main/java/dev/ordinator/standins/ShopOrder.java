@@ -1,5 +1,6 @@
 package dev.ordinator.standins;
 
+import java.math.BigDecimal;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -143,6 +144,43 @@ public record ShopOrder(
     return changed(status, payment, collectAt, shipTo, other);
   }
 
+  /** With a shipping charge, in the total too. */
+  public ShopOrder withShipping(String charge) {
+    return priced(
+        charge,
+        new BigDecimal(total)
+            .subtract(new BigDecimal(shippingCharge))
+            .add(new BigDecimal(charge))
+            .toPlainString());
+  }
+
+  /** With a total that its parts need not add up to. */
+  public ShopOrder withTotal(String other) {
+    return priced(shippingCharge, other);
+  }
+
+  private ShopOrder priced(String charge, String newTotal) {
+    return new ShopOrder(
+        id,
+        revision,
+        status,
+        placedAt,
+        currency,
+        buyer,
+        shipTo,
+        shippingService,
+        arriveBy,
+        collectAt,
+        payment,
+        tenders,
+        charge,
+        discount,
+        newTotal,
+        instructions,
+        giftMessage,
+        lines);
+  }
+
   /** Some units of a line are no longer wanted. */
   public ShopOrder without(String lineId, long units) {
     return withLines(
@@ -170,9 +208,19 @@ public record ShopOrder(
         tenders,
         shippingCharge,
         discount,
-        total,
+        new BigDecimal(total).add(goods(newLines)).subtract(goods(lines)).toPlainString(),
         instructions,
         giftMessage,
         newLines);
+  }
+
+  /** Units that are no longer wanted count, too: the shop's total is that of what was bought. */
+  private static BigDecimal goods(List<Line> lines) {
+    return lines.stream()
+        .map(l ->
+            new BigDecimal(l.unitPrice())
+                .multiply(BigDecimal.valueOf(l.quantity()))
+                .subtract(new BigDecimal(l.discount())))
+        .reduce(BigDecimal.ZERO, BigDecimal::add);
   }
 }

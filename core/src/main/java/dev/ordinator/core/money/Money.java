@@ -1,5 +1,6 @@
 package dev.ordinator.core.money;
 
+import dev.ordinator.core.limits.Limits;
 import java.math.BigDecimal;
 import java.util.Currency;
 
@@ -25,9 +26,9 @@ public record Money(long minor, Currency currency) {
     Currency currency = currency(currencyCode);
     BigDecimal value;
     try {
-      value = new BigDecimal(decimal.strip());
-    } catch (NumberFormatException e) {
-      throw new IllegalArgumentException("‘" + decimal + "’ is not an amount", e);
+      value = Limits.decimal(decimal);
+    } catch (IllegalArgumentException e) {
+      throw new IllegalArgumentException("‘" + decimal + "’ " + e.getMessage(), e);
     }
     int digits = currency.getDefaultFractionDigits();
     if (value.stripTrailingZeros().scale() > digits) {
@@ -40,11 +41,11 @@ public record Money(long minor, Currency currency) {
               + currencyCode
               + " lacks");
     }
-    try {
-      return new Money(value.movePointRight(digits).longValueExact(), currency);
-    } catch (ArithmeticException e) {
-      throw new IllegalArgumentException("‘" + decimal + "’ is too large an amount", e);
+    BigDecimal minor = value.movePointRight(digits);
+    if (minor.abs().compareTo(BigDecimal.valueOf(Limits.MOST_MINOR)) > 0) {
+      throw new IllegalArgumentException("‘" + decimal + "’ is too large an amount");
     }
+    return new Money(minor.longValueExact(), currency);
   }
 
   private static Currency currency(String code) {

@@ -4,7 +4,10 @@ import dev.ordinator.core.money.Money;
 import dev.ordinator.core.money.Shares;
 import dev.ordinator.core.money.TaxRate;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,8 +42,9 @@ public record Charges(List<Line> lines, Money shippingTax, Money total) {
 
   /**
    * Spreads the order's discount over the lines in proportion to their amounts (largest remainder).
-   * Shipping is ancillary to the goods and taxed as they are: its charge is split over the lines in
-   * proportion to their amounts, each part at its line's rate (Directive 2006/112/EC, art. 78).
+   * Shipping is ancillary to the goods and taxed as they are (Directive 2006/112/EC, art. 78): its
+   * charge is split over the goods' tax rates in proportion to their amounts, or to their
+   * quantities when all goods cost nothing, and taxed and rounded once for each rate.
    *
    * @param orderDiscount on all lines together
    * @param pricesWithTax whether prices, discounts and shipping contain tax
@@ -61,11 +65,9 @@ public record Charges(List<Line> lines, Money shippingTax, Money total) {
           "the discount of " + orderDiscount + " is larger than the goods' price");
     }
     long[] discounts = Shares.split(orderDiscount.minor(), amounts);
-    long[] carriage = Shares.split(shipping.minor(), amounts);
     List<Line> lines = new ArrayList<>();
     Money total = shipping;
-    Money shippingTax = new Money(0, shipping.currency());
-    Money tax = shippingTax;
+    Money tax = new Money(0, shipping.currency());
     for (int i = 0; i < ordered.size(); i++) {
       Ordered line = ordered.get(i);
       Money discount = new Money(discounts[i], shipping.currency());
@@ -75,9 +77,8 @@ public record Charges(List<Line> lines, Money shippingTax, Money total) {
       lines.add(new Line(discount, amount, lineTax));
       total = total.plus(amount);
       tax = tax.plus(lineTax);
-      Money part = new Money(carriage[i], shipping.currency());
-      shippingTax = shippingTax.plus(tax(line.rate(), part, pricesWithTax));
     }
+    Money shippingTax = shippingTax(ordered, amounts, shipping, pricesWithTax);
     return new Charges(
         List.copyOf(lines), shippingTax, pricesWithTax ? total : total.plus(tax).plus(shippingTax));
   }
@@ -85,6 +86,25 @@ public record Charges(List<Line> lines, Money shippingTax, Money total) {
   /** Tax of goods and shipping. */
   public Money tax() {
     return lines.stream().map(Line::tax).reduce(shippingTax, Money::plus);
+  }
+
+  private static Money shippingTax(
+      List<Ordered> ordered, long[] amounts, Money shipping, boolean pricesWithTax) {
+    boolean isFree = Arrays.stream(amounts).allMatch(amount -> amount == 0);
+    Map<TaxRate, Long> weights = new LinkedHashMap<>();
+    for (int i = 0; i < amounts.length; i++) {
+      Ordered line = ordered.get(i);
+      weights.merge(line.rate(), isFree ? line.quantity() : amounts[i], Math::addExact);
+    }
+    long[] parts =
+        Shares.split(
+            shipping.minor(), weights.values().stream().mapToLong(Long::longValue).toArray());
+    Money tax = new Money(0, shipping.currency());
+    int next = 0;
+    for (TaxRate rate : weights.keySet()) {
+      tax = tax.plus(tax(rate, new Money(parts[next++], shipping.currency()), pricesWithTax));
+    }
+    return tax;
   }
 
   private static Money tax(TaxRate rate, Money amount, boolean within) {

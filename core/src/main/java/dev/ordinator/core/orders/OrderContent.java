@@ -71,6 +71,18 @@ public record OrderContent(
     return List.copyOf(changes);
   }
 
+  /** Changes as one sentence for a person. */
+  public static String words(List<Change> changes) {
+    return changes.stream()
+        .map(c ->
+            c.before().isEmpty()
+                ? "%s: %s".formatted(c.what(), c.after())
+                : c.after().isEmpty()
+                    ? "%s: %s".formatted(c.what(), c.before())
+                    : "%s: %s → %s".formatted(c.what(), c.before(), c.after()))
+        .collect(Collectors.joining("; "));
+  }
+
   private static void compare(List<Change> changes, String what, String before, String after) {
     if (!before.equals(after)) {
       changes.add(new Change(what, before, after));

@@ -68,6 +68,21 @@ public record Refund(
         asked.units(), lines, asked.shipping(), asked.fee(), byTender(bought, total), total);
   }
 
+  /**
+   * What somebody else has paid back, for reasons of their own: of no line in particular, over the
+   * tenders as ever, and counted at most up to what came in.
+   *
+   * @param amount positive
+   * @return with a total of zero if nothing is left that could have been paid back
+   */
+  public static Refund byOthers(Bought bought, Money amount) {
+    Money zero = bought.zero();
+    Money total = amount.minor() <= bought.left().minor() ? amount : bought.left();
+    return total.minor() <= 0
+        ? new Refund(Map.of(), Map.of(), zero, zero, Map.of(), zero)
+        : new Refund(Map.of(), Map.of(), zero, zero, byTender(bought, total), total);
+  }
+
   private static Bought.Line line(Bought bought, String id) {
     return bought.lines().stream()
         .filter(l -> l.id().equals(id))

@@ -9,6 +9,7 @@ import dev.ordinator.core.money.TaxRate;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Currency;
 import java.util.List;
 import java.util.Random;
@@ -49,6 +50,31 @@ class ChargesTest {
   }
 
   @Test
+  void shippingIsTaxedAndRoundedOnceForEachRateHoweverManyLinesThereAre() {
+    List<Charges.Ordered> many = Collections.nCopies(150, line(100, 1, 0, null, DUTCH));
+    assertThat(Charges.of(many, eur(0), eur(495), true).shippingTax())
+        .as("21/121 of 4.95")
+        .isEqualTo(eur(86));
+    List<Charges.Ordered> mixed = new ArrayList<>(many);
+    mixed.addAll(Collections.nCopies(150, line(100, 1, 0, null, DUTCH_FOOD)));
+    assertThat(Charges.of(mixed, eur(0), eur(495), true).shippingTax())
+        .as("2.48 at 21 %, 2.47 at 9 %")
+        .isEqualTo(eur(43 + 20));
+  }
+
+  @Test
+  void whatCostsNothingIsStillShippedForItsCharge() {
+    Charges charges =
+        Charges.of(
+            List.of(line(0, 3, 0, null, DUTCH), line(0, 1, 0, null, DUTCH_FOOD)),
+            eur(0),
+            eur(400),
+            true);
+    assertThat(charges.total()).isEqualTo(eur(400));
+    assertThat(charges.shippingTax()).as("3.00 at 21 %, 1.00 at 9 %").isEqualTo(eur(52 + 8));
+  }
+
+  @Test
   void pricesWithoutTaxGetItOnTopAndTheChannelsOwnTaxIsKept() {
     Charges charges =
         Charges.of(
@@ -75,6 +101,7 @@ class ChargesTest {
   @MethodSource("seeds")
   void partsAlwaysAddUpToTheWhole(long seed) {
     Random random = new Random(seed);
+    String currency = List.of("EUR", "JPY", "KWD").get(random.nextInt(3));
     List<Charges.Ordered> lines = new ArrayList<>();
     long goods = 0;
     for (int i = 0; i <= random.nextInt(12); i++) {
@@ -82,10 +109,13 @@ class ChargesTest {
       long quantity = 1 + random.nextLong(50);
       long discount = random.nextLong(price * quantity + 1);
       goods += price * quantity - discount;
-      lines.add(line(price, quantity, discount, null, new TaxRate(random.nextInt(3_000))));
+      TaxRate rate = new TaxRate(100 * random.nextInt(30));
+      lines.add(
+          new Charges.Ordered(
+              Money.of(price, currency), quantity, Money.of(discount, currency), null, rate));
     }
-    Money discount = eur(random.nextLong(goods + 1));
-    Money shipping = eur(random.nextLong(5_000));
+    Money discount = Money.of(random.nextLong(goods + 1), currency);
+    Money shipping = Money.of(random.nextLong(5_000), currency);
     boolean withTax = random.nextBoolean();
     Charges charges = Charges.of(lines, discount, shipping, withTax);
 
@@ -97,6 +127,11 @@ class ChargesTest {
     assertThat(charges.total().minor())
         .as("seed %d", seed)
         .isEqualTo(amounts + shipping.minor() + (withTax ? 0 : charges.tax().minor()));
+    long rates = lines.stream().map(Charges.Ordered::rate).distinct().count();
+    int highest = lines.stream().mapToInt(l -> l.rate().hundredths()).max().orElseThrow();
+    assertThat(charges.shippingTax().minor())
+        .as("seed %d: half a minor unit for each rate", seed)
+        .isBetween(0L, new TaxRate(highest).on(shipping).minor() + rates);
     assertThat(charges.lines())
         .as("seed %d", seed)
         .allMatch(l -> l.amount().minor() >= 0 && l.tax().minor() <= l.amount().minor());

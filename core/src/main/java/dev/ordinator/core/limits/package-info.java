@@ -1,0 +1,5 @@
+/** How large what comes from outside may be. */
+@NullMarked
+package dev.ordinator.core.limits;
+
+import org.jspecify.annotations.NullMarked;
