@@ -5343,6 +5343,28 @@ export interface components {
             rowNo: number;
             /** @enum {string} */
             state: "UNCHECKED" | "NEW" | "CHANGED" | "SAME" | "REFUSED" | "TAKEN";
+            types: string;
+        };
+        FileStoreSums: {
+            /** Format: int32 */
+            orders: number;
+            /** Format: int64 */
+            units: number;
+            /** Format: int64 */
+            value: number;
+        };
+        FileStylesAsk: {
+            example: string;
+            /** @enum {string} */
+            field: "ORDER" | "PLACED" | "BUYER" | "EMAIL" | "PHONE" | "STREET" | "POSTCODE" | "CITY" | "COUNTRY" | "SKU" | "TITLE" | "QUANTITY" | "PRICE" | "SHIPPING" | "DISCOUNT" | "SERVICE" | "ARRIVE_BY" | "PAYMENT" | "INSTRUCTIONS";
+            readings: components["schemas"]["FileStylesReading"][];
+            /** @enum {string} */
+            what: "NUMBERS" | "DAYS";
+        };
+        FileStylesReading: {
+            meaning: string;
+            style: string;
+            written: string;
         };
         FilesCells: {
             cells: string[];
@@ -5354,14 +5376,17 @@ export interface components {
             title: string;
         };
         FilesFileCard: {
+            asks: components["schemas"]["FileStylesAsk"][];
             counts: {
                 [key: string]: number;
             };
+            currency: string;
             fields: components["schemas"]["FilesField"][];
             file: components["schemas"]["FileStoreFileHead"];
             guess: components["schemas"]["SheetMapping"];
             /** Format: int32 */
             orders: number;
+            sums: components["schemas"]["FileStoreSums"];
         };
         FindHit: {
             detail: string;
@@ -7203,8 +7228,10 @@ export interface components {
                 [key: string]: number;
             };
             country: string;
-            days: string;
-            decimalComma: boolean;
+            /** @enum {null|string} */
+            days: "YEAR_FIRST" | "YEAR_FIRST_SLASHES" | "DOTS" | "DAY_FIRST" | "MONTH_FIRST" | "DASHES" | null;
+            /** @enum {null|string} */
+            numbers: "POINT" | "COMMA" | null;
             payment: string;
         };
         ShortItemsShortItem: {

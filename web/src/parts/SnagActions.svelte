@@ -46,9 +46,7 @@
       case 'TOTAL_DIFFERS':
         if (snag.orderId != null)
           void run(
-            get(
-              api.POST('/api/orders/{id}/total/accept', { params: { path: { id: snag.orderId } } })
-            ),
+            get(api.POST('/api/orders/{id}/total/accept', { params: { path: { id: snag.orderId } } })),
             'The channel’s total stands'
           );
         break;

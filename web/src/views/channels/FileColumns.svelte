@@ -14,8 +14,8 @@
   // what is being said here must not change while somebody says it
   const start = untrack(() => card.guess);
   let columns = $state<Record<string, number | undefined>>({ ...start.columns });
-  let decimalComma = $state(start.decimalComma);
-  let days = $state(start.days);
+  let numbers = $state(start.numbers ?? '');
+  let days = $state(start.days ?? '');
   let country = $state(start.country);
   let payment = $state(start.payment);
   let problem = $state('');
@@ -32,20 +32,29 @@
           .map((r) => r.cells[column] ?? '')
           .join(' · ');
 
+  const isAsked = (what: 'NUMBERS' | 'DAYS') => card.asks.some((a) => a.what === what);
+  const title = (field: string) => card.fields.find((f) => f.field === field)?.title ?? field;
+
   async function map(event: SubmitEvent) {
     event.preventDefault();
     busy = true;
     problem = '';
     try {
       const chosen = Object.fromEntries(Object.entries(columns).filter(([, c]) => c !== undefined));
-      await get(
+      const mapped = await get(
         api.PUT('/api/intake/files/{id}/mapping', {
           params: { path: { id: card.file.id } },
-          body: { columns: chosen as Record<string, number>, decimalComma, days, country, payment }
+          body: {
+            columns: chosen as Record<string, number>,
+            numbers: numbers || null,
+            days: days || null,
+            country,
+            payment
+          }
         })
       );
       await client.invalidateQueries();
-      onmapped();
+      if (!mapped.asks.length) onmapped();
     } catch (error) {
       problem = error instanceof Error ? error.message : String(error);
     } finally {
@@ -71,19 +80,32 @@
       </label>
     {/each}
   </div>
+  {#if card.asks.length}
+    <ul class="mt-3 border-t border-line pt-3 text-madder" aria-label="What the file leaves open">
+      {#each card.asks as ask (ask.field)}
+        <li>
+          <b class="font-[650]">{title(ask.field)}</b>: ‘{ask.example}’ can be read as {ask.readings
+            .map((r) => `${r.meaning} (if written like ${r.written})`)
+            .join(' or as ')}. Say below how {ask.what === 'DAYS' ? 'days' : 'amounts'} look.
+        </li>
+      {/each}
+    </ul>
+  {/if}
   <div class="mt-3 flex flex-wrap items-center gap-3 border-t border-line pt-3">
     <label
       >Amounts look like
-      <select class="field h-7 w-28 py-0" bind:value={decimalComma}>
-        <option value={false}>1,234.50</option><option value={true}>1.234,50</option>
+      <select class="field h-7 w-36 py-0" bind:value={numbers} aria-invalid={isAsked('NUMBERS')}>
+        <option value="">as the file shows</option>
+        <option value="POINT">1,234.50</option><option value="COMMA">1.234,50</option>
       </select></label
     >
     <label
       >Days look like
-      <select class="field h-7 w-36 py-0" bind:value={days}>
-        <option value="yyyy-MM-dd">2026-11-24</option><option value="dd.MM.yyyy">24.11.2026</option>
-        <option value="d.M.yyyy">4.11.2026</option><option value="dd/MM/yyyy">24/11/2026</option>
-        <option value="MM/dd/yyyy">11/24/2026</option>
+      <select class="field h-7 w-36 py-0" bind:value={days} aria-invalid={isAsked('DAYS')}>
+        <option value="">as the file shows</option>
+        <option value="YEAR_FIRST">2026-11-24</option><option value="YEAR_FIRST_SLASHES">2026/11/24</option>
+        <option value="DOTS">24.11.2026</option><option value="DAY_FIRST">24/11/2026</option>
+        <option value="MONTH_FIRST">11/24/2026</option><option value="DASHES">24-11-2026</option>
       </select></label
     >
     <label

@@ -48,7 +48,9 @@
           <td class={['pe-3 whitespace-nowrap', row.state === 'REFUSED' && 'text-madder']}>
             {#if row.orderId}<a class="hover:underline" href="#/orders/{row.orderId}?pile=ALL">taken</a>
             {:else if row.state === 'REFUSED'}✕ {row.problem}
-            {:else}{row.state === 'SAME' ? 'known just so' : word(row.state)}{/if}
+            {:else}{row.state === 'SAME' ? 'known just so' : word(row.state)}{#if row.problem}<span
+                  class="ms-2 text-ochre">! {row.problem}</span
+                >{/if}{/if}
           </td>
           {#each headers as header, i (i)}
             <td class={['pe-3 whitespace-nowrap', row.columnNo === i && 'bg-madder-wash']}>

@@ -2,7 +2,7 @@
   import { createInfiniteQuery, createQuery, useQueryClient } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { count, plural } from '../../parts/format';
+  import { count, money, plural } from '../../parts/format';
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
@@ -78,7 +78,7 @@
     {#if session.mayChange}
       <span class="ms-auto flex gap-1.5">
         {#if resting}
-          {#if card.file.mapping}
+          {#if card.file.mapping && !card.asks.length}
             <Button
               small
               main
@@ -129,9 +129,18 @@
       >
     </div>
   {/if}
-  {#if !card.file.mapping || naming}
+  {#if !card.file.mapping || card.asks.length || naming}
     <FileColumns {card} onmapped={() => (naming = false)} />
   {:else}
+    {#if card.sums.orders}
+      <p class="mb-2">
+        {plural(card.sums.orders, 'order')} with {plural(card.sums.units, 'unit')}, {money(
+          card.sums.value,
+          card.currency,
+          ''
+        )} with shipping and discounts
+      </p>
+    {/if}
     <div class="mb-2 flex gap-3" role="group" aria-label="Which rows">
       {#each STATES as [key, name] (key)}
         {@const n = key ? (counts[key] ?? 0) : card.file.rows}

@@ -160,6 +160,7 @@ public class Cancellations {
   private void cancel(OrderHead order, String actor, String why) {
     consignments.withdraw(order.id(), actor, "the order was cancelled");
     orders.cancelLines(order.id());
+    pricing.settle(order.id());
     events.record(EventKind.CANCELLED, order.id(), null, actor, "Cancelled", why);
     consignments.refresh(order.id());
     orders.setNext(order.id(), null);

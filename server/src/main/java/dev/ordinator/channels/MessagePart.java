@@ -177,7 +177,11 @@ public final class MessagePart {
   long whole(String name, long least, long most) {
     JsonNode child = child(name);
     if (!child.isIntegralNumber() || !child.canConvertToLong()) {
-      throw unreadable(name, child.isMissingNode() ? "is missing" : "is not a whole number");
+      throw unreadable(
+          name,
+          child.isMissingNode()
+              ? "is missing"
+              : "‘" + Texts.cut(child.asString(""), 40) + "’ is not a whole number");
     }
     long number = child.asLong();
     if (number < least || number > most) {

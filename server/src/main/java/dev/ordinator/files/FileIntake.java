@@ -75,6 +75,14 @@ class FileIntake {
   }
 
   private void check(FileHead file, SheetMapping mapping, boolean isSorted, String actor) {
+    if (!FileStyles.of(mapping, file.styles()).asks().isEmpty()) {
+      // nothing is read before a person has said how it is written
+      transactions.run(() -> {
+        store.setMapping(file, mapping, actor);
+        store.setState(file.id(), FileState.UPLOADED);
+      });
+      return;
+    }
     transactions.run(() -> {
       store.setMapping(file, mapping, actor);
       if (!isSorted) {
@@ -107,6 +115,9 @@ class FileIntake {
     FileHead file = store.file(fileId);
     requireAtRest(file);
     required(file);
+    if (file.state() == FileState.UPLOADED) {
+      throw Problem.conflict("say first how its numbers and days are written");
+    }
     transactions.run(() -> store.begin(fileId, FileState.TAKING, actor));
     work.begin(fileId);
   }

@@ -3,7 +3,7 @@ package dev.ordinator.files;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.sheets.SheetParser;
-import dev.ordinator.sheets.SheetParser.SheetRow;
+import dev.ordinator.sheets.SheetRow;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -17,11 +17,18 @@ import org.jspecify.annotations.Nullable;
 final class FileReading {
   private static final int BATCH = 1_000;
 
+  /** Within so many rows the header is looked for; a row that names two fields is one. */
+  private static final int HEADER_WITHIN = 20;
+
+  private static final int NAMED_BY_A_HEADER = 2;
+
   private final FileStore store;
   private final long channelId;
   private final String name;
   private final String actor;
+  private final List<SheetRow> before = new ArrayList<>();
   private final List<SheetRow> rows = new ArrayList<>();
+  private final ColumnStyles.Finder styles = new ColumnStyles.Finder();
   private final List<String> refs = new ArrayList<>();
   private final List<Integer> firstRows = new ArrayList<>();
   private Optional<SheetMapping> mapping = Optional.empty();
@@ -45,7 +52,9 @@ final class FileReading {
   static FileReading of(FileStore store, long channelId, String name, Path content, String actor) {
     FileReading reading = new FileReading(store, channelId, name, actor);
     SheetParser.read(content, reading::take);
+    reading.settleHeader();
     reading.flush(reading.file());
+    store.setStyles(reading.file(), reading.styles.found());
     reading.sorted = reading.mapping.isPresent() && !store.hasOrdersApart(reading.file());
     return reading;
   }
@@ -69,11 +78,34 @@ final class FileReading {
   }
 
   private void take(SheetRow row) {
-    if (file == null) {
-      file = store.addFile(channelId, name, row.cells(), actor);
-      mapping = store.remembered(channelId, row.cells());
-      return;
+    if (file != null) {
+      takeBelowHeader(file, row);
+    } else if (SheetMapping.fieldsNamedIn(row.cells()) >= NAMED_BY_A_HEADER) {
+      // what stands above it is a title
+      begin(row);
+    } else {
+      before.add(row);
+      if (before.size() == HEADER_WITHIN) {
+        settleHeader();
+      }
     }
+  }
+
+  /** Nothing looks like a header: then it is the first row. */
+  private void settleHeader() {
+    if (file == null && !before.isEmpty()) {
+      begin(before.getFirst());
+      before.subList(1, before.size()).forEach(row -> takeBelowHeader(file(), row));
+    }
+  }
+
+  private void begin(SheetRow header) {
+    file = store.addFile(channelId, name, header.cells(), actor);
+    mapping = store.remembered(channelId, header.cells());
+  }
+
+  private void takeBelowHeader(long id, SheetRow row) {
+    styles.add(row);
     rows.add(row);
     String ref = mapping.map(m -> ref(m, row)).orElse("");
     if (!ref.equals(lastRef)) {
@@ -83,7 +115,7 @@ final class FileReading {
     refs.add(ref);
     firstRows.add(lastFirstRow);
     if (rows.size() == BATCH) {
-      flush(file);
+      flush(id);
     }
   }
 

@@ -9,15 +9,18 @@ import static org.jooq.impl.DSL.countDistinct;
 import static org.jooq.impl.DSL.min;
 import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.selectOne;
+import static org.jooq.impl.DSL.sum;
 import static org.jooq.impl.DSL.val;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.files.SheetOrders.Fault;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.RowBatch;
 import dev.ordinator.platform.Slice;
 import dev.ordinator.platform.Texts;
-import dev.ordinator.sheets.SheetParser.SheetRow;
+import dev.ordinator.sheets.CellType;
+import dev.ordinator.sheets.SheetRow;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -95,6 +98,7 @@ class FileStore {
 
   /**
    * @param acting on whose behalf it is, or was, worked on
+   * @param styles how its columns may be written
    * @param workedTo the first row of the last order that was worked on
    */
   record FileHead(
@@ -102,15 +106,23 @@ class FileStore {
       long channelId,
       String name,
       List<String> headers,
+      @JsonIgnore ColumnStyles styles,
       @Nullable SheetMapping mapping,
       FileState state,
       int rows,
       String acting,
       int workedTo,
       String uploadedBy,
-      Instant uploadedAt) {}
+      Instant uploadedAt) {
+
+    /** How its fields are written; empty until it was said which column is which. */
+    Optional<FileStyles> fields() {
+      return Optional.ofNullable(mapping).map(m -> FileStyles.of(m, styles));
+    }
+  }
 
   /**
+   * @param types a letter for each cell, of what it is; missing ones are texts
    * @param firstRow the first row of the same order
    * @param columnNo the column at fault, from 0; null: the row as a whole
    * @param orderId ours that was made of it; null: none was
@@ -118,6 +130,7 @@ class FileStore {
   record FileRow(
       int rowNo,
       List<String> cells,
+      String types,
       String orderRef,
       int firstRow,
       RowState state,
@@ -138,6 +151,66 @@ class FileStore {
         .value1();
   }
 
+  /** Says how a file's columns may be written, once all of its rows were read. */
+  void setStyles(long file, ColumnStyles styles) {
+    db.update(INTAKE_FILE)
+        .set(INTAKE_FILE.STYLES, json.writeValueAsString(styles))
+        .where(INTAKE_FILE.ID.eq(file))
+        .execute();
+  }
+
+  /**
+   * What an order comes to.
+   *
+   * @param value minor units of the channel's currency
+   */
+  record Worth(long units, long value) {}
+
+  /** Keeps what orders come to, by their first rows. */
+  void setWorth(long file, Map<Integer, Worth> worth) {
+    if (!worth.isEmpty()) {
+      db.batched(c ->
+          worth.forEach((firstRow, its) ->
+              c.dsl()
+                  .update(INTAKE_ROW)
+                  .set(INTAKE_ROW.UNITS, its.units())
+                  .set(INTAKE_ROW.VALUE, its.value())
+                  .where(INTAKE_ROW.FILE_ID.eq(file))
+                  .and(INTAKE_ROW.ROW_NO.eq(firstRow))
+                  .execute()));
+    }
+  }
+
+  /**
+   * What a file's orders come to.
+   *
+   * @param orders that could be read
+   */
+  record Sums(int orders, long units, long value) {}
+
+  Sums sums(long file) {
+    return db.select(count(), sum(INTAKE_ROW.UNITS), sum(INTAKE_ROW.VALUE))
+        .from(INTAKE_ROW)
+        .where(INTAKE_ROW.FILE_ID.eq(file))
+        .and(INTAKE_ROW.UNITS.isNotNull())
+        .and(INTAKE_ROW.ROW_NO.eq(INTAKE_ROW.FIRST_ROW))
+        .and(INTAKE_ROW.STATE.notIn(RowState.UNCHECKED.name(), RowState.REFUSED.name()))
+        .fetchSingle(r ->
+            r.value1() == 0
+                ? new Sums(0, 0, 0)
+                : new Sums(r.value1(), r.value2().longValueExact(), r.value3().longValueExact()));
+  }
+
+  /** Remarks on a good row, for a person to look at. */
+  void remark(long file, int row, @Nullable Integer column, String remark) {
+    db.update(INTAKE_ROW)
+        .set(INTAKE_ROW.PROBLEM, Texts.cut(remark, 400))
+        .set(INTAKE_ROW.COLUMN_NO, column)
+        .where(INTAKE_ROW.FILE_ID.eq(file))
+        .and(INTAKE_ROW.ROW_NO.eq(row))
+        .execute();
+  }
+
   /**
    * @param refs the order of each row, where the columns are known already; else empty texts
    * @param firstRows likewise, as far as rows of one order stand together
@@ -149,6 +222,7 @@ class FileStore {
       row.put(INTAKE_ROW.FILE_ID, file);
       row.put(INTAKE_ROW.ROW_NO, rows.get(i).number());
       row.put(INTAKE_ROW.CELLS, json.writeValueAsString(rows.get(i).cells()));
+      row.put(INTAKE_ROW.TYPES, rows.get(i).types());
       row.put(INTAKE_ROW.STATE, RowState.UNCHECKED.name());
       row.put(INTAKE_ROW.ORDER_REF, refs.get(i));
       row.put(INTAKE_ROW.FIRST_ROW, firstRows.get(i));
@@ -180,6 +254,9 @@ class FileStore {
                 f.getChannelId(),
                 f.getName(),
                 List.of(json.readValue(f.getHeaders(), String[].class)),
+                f.getStyles() == null
+                    ? ColumnStyles.NONE
+                    : json.readValue(f.getStyles(), ColumnStyles.class),
                 f.getMapping() == null ? null : json.readValue(f.getMapping(), SheetMapping.class),
                 FileState.valueOf(f.getState()),
                 f.getRowCount(),
@@ -248,9 +325,9 @@ class FileStore {
   }
 
   void setMapping(FileHead file, SheetMapping mapping, String actor) {
-    String body = json.writeValueAsString(mapping);
+    String body = json.writeValueAsString(mapping.lasting());
     db.update(INTAKE_FILE)
-        .set(INTAKE_FILE.MAPPING, body)
+        .set(INTAKE_FILE.MAPPING, json.writeValueAsString(mapping))
         .where(INTAKE_FILE.ID.eq(file.id()))
         .execute();
     db.insertInto(COLUMN_MAPPING)
@@ -288,6 +365,7 @@ class FileStore {
         db.select(
                 INTAKE_ROW.ROW_NO,
                 INTAKE_ROW.CELLS,
+                INTAKE_ROW.TYPES,
                 INTAKE_ROW.ORDER_REF,
                 INTAKE_ROW.FIRST_ROW,
                 INTAKE_ROW.STATE,
@@ -310,10 +388,11 @@ class FileStore {
                     cells(r.value2()),
                     r.value3(),
                     r.value4(),
-                    RowState.valueOf(r.value5()),
-                    r.value6(),
+                    r.value5(),
+                    RowState.valueOf(r.value6()),
                     r.value7(),
-                    r.value8())),
+                    r.value8(),
+                    r.value9())),
         PAGE,
         row -> Integer.toString(row.rowNo()));
   }
@@ -337,6 +416,7 @@ class FileStore {
     db.select(
             INTAKE_ROW.ROW_NO,
             INTAKE_ROW.CELLS,
+            INTAKE_ROW.TYPES,
             INTAKE_ROW.ORDER_REF,
             INTAKE_ROW.FIRST_ROW,
             INTAKE_ROW.STATE)
@@ -346,14 +426,15 @@ class FileStore {
         .orderBy(INTAKE_ROW.FIRST_ROW, INTAKE_ROW.ROW_NO)
         .forEach(r ->
             orders
-                .computeIfAbsent(r.value4(), n -> new ArrayList<>())
+                .computeIfAbsent(r.value5(), n -> new ArrayList<>())
                 .add(
                     new FileRow(
                         r.value1(),
                         cells(r.value2()),
                         r.value3(),
                         r.value4(),
-                        RowState.valueOf(r.value5()),
+                        r.value5(),
+                        RowState.valueOf(r.value6()),
                         null,
                         "",
                         null)));
@@ -377,6 +458,7 @@ class FileStore {
     String isOf = named.isEmpty() ? "row " + before.rowNo() : Texts.cut(named, 100);
     db.update(INTAKE_ROW)
         .set(INTAKE_ROW.CELLS, json.writeValueAsString(cells))
+        .set(INTAKE_ROW.TYPES, typesAfter(before, cells))
         .set(INTAKE_ROW.ORDER_REF, isOf)
         .set(INTAKE_ROW.STATE, RowState.UNCHECKED.name())
         .where(INTAKE_ROW.FILE_ID.eq(file))
@@ -393,6 +475,16 @@ class FileStore {
       }
     }
     return firstRows;
+  }
+
+  /** What a person wrote is a text; the other cells stay what they are. */
+  private static String typesAfter(FileRow before, List<String> cells) {
+    StringBuilder types = new StringBuilder();
+    for (int i = 0; i < cells.size(); i++) {
+      boolean isSame = i < before.cells().size() && before.cells().get(i).equals(cells.get(i));
+      types.append((isSame ? SheetRow.type(before.types(), i) : CellType.TEXT).letter());
+    }
+    return types.toString();
   }
 
   /** Says of whole orders, by their first rows, what was found. */

@@ -5,11 +5,13 @@ import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.Connectors;
 import dev.ordinator.channels.IncomingOrder;
 import dev.ordinator.channels.MessagePart.Unreadable;
+import dev.ordinator.core.money.Money;
 import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.files.FileStore.FileHead;
 import dev.ordinator.files.FileStore.FileRow;
 import dev.ordinator.files.FileStore.FileState;
 import dev.ordinator.files.FileStore.RowState;
+import dev.ordinator.files.FileStore.Worth;
 import dev.ordinator.files.SheetOrders.Fault;
 import dev.ordinator.intake.BulkIntake;
 import dev.ordinator.intake.BulkIntake.Arrival;
@@ -25,6 +27,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
@@ -41,6 +44,7 @@ class FileWork {
 
   private final FileStore store;
   private final SheetOrders sheets;
+  private final UsualPrices usual;
   private final Channels channels;
   private final Connectors connectors;
   private final BulkIntake intake;
@@ -51,6 +55,7 @@ class FileWork {
   FileWork(
       FileStore store,
       SheetOrders sheets,
+      UsualPrices usual,
       Channels channels,
       Connectors connectors,
       BulkIntake intake,
@@ -59,6 +64,7 @@ class FileWork {
       WorkLoops loops) {
     this.store = store;
     this.sheets = sheets;
+    this.usual = usual;
     this.channels = channels;
     this.connectors = connectors;
     this.intake = intake;
@@ -151,6 +157,42 @@ class FileWork {
       found.computeIfAbsent(state, s -> new ArrayList<>()).add(r.firstRow());
     }
     found.forEach((state, firstRows) -> store.setState(file.id(), firstRows, state));
+    store.setWorth(
+        file.id(), good.stream().collect(Collectors.toMap(Read::firstRow, FileWork::worth)));
+    remarkOutliers(file, good);
+  }
+
+  private static Worth worth(Read read) {
+    List<IncomingOrder.Line> lines = read.order().lines();
+    return new Worth(
+        lines.stream().mapToLong(IncomingOrder.Line::quantity).sum(),
+        lines.stream().mapToLong(l -> l.unitPrice().times(l.quantity()).minor()).sum()
+            + read.order().header().shippingCharge().minor()
+            - read.order().header().discount().minor());
+  }
+
+  /** A price that is far from the item's own may be one that was misread, or mistyped. */
+  private void remarkOutliers(FileHead file, List<Read> good) {
+    Map<String, Money> prices =
+        usual.of(
+            good.stream()
+                .flatMap(r -> r.order().lines().stream())
+                .map(l -> l.listing().sku())
+                .collect(Collectors.toSet()));
+    Integer column = Objects.requireNonNull(file.mapping()).columns().get(SheetField.PRICE);
+    for (Read read : good) {
+      for (int i = 0; i < read.order().lines().size(); i++) {
+        IncomingOrder.Line line = read.order().lines().get(i);
+        Money price = prices.get(line.listing().sku());
+        if (price != null && UsualPrices.isFarFrom(line.unitPrice(), price)) {
+          store.remark(
+              file.id(),
+              read.rows().get(i).rowNo(),
+              column,
+              "price %s: the item’s own is %s".formatted(line.unitPrice(), price));
+        }
+      }
+    }
   }
 
   private void take(FileHead file, List<List<FileRow>> orders) {
@@ -189,6 +231,11 @@ class FileWork {
             file.id(),
             firstRow,
             new Fault(late.get().rowNo(), null, "its order has been taken in already"));
+        continue;
+      }
+      Optional<Fault> beyond = sheets.beyondHeader(file, rows);
+      if (beyond.isPresent()) {
+        store.refuse(file.id(), firstRow, beyond.get());
         continue;
       }
       String message = sheets.message(file, mapping, rows);

@@ -1,6 +1,7 @@
 package dev.ordinator.files;
 
 import dev.ordinator.access.Person;
+import dev.ordinator.channels.Channels;
 import dev.ordinator.files.FileStore.FileHead;
 import dev.ordinator.files.FileStore.FileRow;
 import dev.ordinator.files.FileStore.RowState;
@@ -66,10 +67,12 @@ class FilesApi {
 
   private final FileStore store;
   private final FileIntake files;
+  private final Channels channels;
 
-  FilesApi(FileStore store, FileIntake files) {
+  FilesApi(FileStore store, FileIntake files, Channels channels) {
     this.store = store;
     this.files = files;
+    this.channels = channels;
   }
 
   record Field(SheetField field, String title, boolean required) {}
@@ -77,13 +80,19 @@ class FilesApi {
   /**
    * @param guess what the headers say, until a person has said which column is which
    * @param orders taken in from it
+   * @param asks what a person must say before its rows can be read
+   * @param sums of the orders that could be read
+   * @param currency of its amounts
    */
   record FileCard(
       FileHead file,
       SheetMapping guess,
       Map<RowState, Integer> counts,
       int orders,
-      List<Field> fields) {}
+      List<Field> fields,
+      List<FileStyles.Ask> asks,
+      FileStore.Sums sums,
+      String currency) {}
 
   record Cells(List<String> cells) {}
 
@@ -122,7 +131,10 @@ class FilesApi {
         store.ordersOf(id),
         Arrays.stream(SheetField.values())
             .map(f -> new Field(f, f.title(), f.isRequired()))
-            .toList());
+            .toList(),
+        file.fields().map(FileStyles::asks).orElse(List.of()),
+        store.sums(id),
+        channels.byId(file.channelId()).currency());
   }
 
   @Operation(summary = "Say which column is which; every row is checked, and it is remembered")

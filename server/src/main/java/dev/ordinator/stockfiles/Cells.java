@@ -1,32 +1,38 @@
 package dev.ordinator.stockfiles;
 
 import dev.ordinator.core.money.Money;
-import java.time.DateTimeException;
+import dev.ordinator.platform.Texts;
+import dev.ordinator.sheets.CellType;
+import dev.ordinator.sheets.ColumnStyle;
+import dev.ordinator.sheets.DayStyle;
+import dev.ordinator.sheets.NumberStyle;
+import dev.ordinator.sheets.Style;
+import java.math.BigDecimal;
 import java.time.LocalDate;
-import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A row of a file, read by the names of our columns. Numbers and days are understood however they
- * are commonly written; what could be read in two ways is refused.
+ * A row of a file, read by the names of our columns. What a spreadsheet holds as a number or a day
+ * is one; texts are read as the whole of their column shows that they are written, and what could
+ * still be read in two ways is refused.
  *
  * @param row as a person counts it
+ * @param types by column; missing ones are texts
  */
-record Cells(int row, Map<String, String> byColumn) {
-  private static final Pattern WHOLE = Pattern.compile("(-?\\d{1,12})(?:[.,]0+)?");
-  private static final Pattern AROUND_DIGITS = Pattern.compile("[\\s'\\u00a0€$£]");
-  private static final List<DateTimeFormatter> DAYS =
-      List.of(
-          DateTimeFormatter.ISO_LOCAL_DATE,
-          DateTimeFormatter.ofPattern("d.M.yyyy", Locale.ROOT),
-          DateTimeFormatter.ofPattern("d/M/yyyy", Locale.ROOT),
-          DateTimeFormatter.ofPattern("d-M-yyyy", Locale.ROOT));
+record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types, Styles styles) {
+
+  /** How the columns of a file write numbers and days. */
+  record Styles(
+      Map<String, ColumnStyle<NumberStyle>> numbers, Map<String, ColumnStyle<DayStyle>> days) {
+    static final Styles NONE = new Styles(Map.of(), Map.of());
+  }
+
+  private static final long MOST = 999_999_999_999L;
 
   /** Empty if the file has no such column, or nothing in it. */
   String text(String column) {
@@ -56,12 +62,60 @@ record Cells(int row, Map<String, String> byColumn) {
     if (!has(column)) {
       return null;
     }
-    Matcher whole = WHOLE.matcher(AROUND_DIGITS.matcher(text(column)).replaceAll(""));
-    if (!whole.matches()) {
+    try {
+      long units = number(column).longValueExact();
+      if (Math.abs(units) > MOST) {
+        throw new IllegalArgumentException(
+            "%s: ‘%s’ is more than is believed".formatted(column, text(column)));
+      }
+      return units;
+    } catch (ArithmeticException e) {
       throw new IllegalArgumentException(
-          "%s: ‘%s’ is not a whole number".formatted(column, text(column)));
+          "%s: ‘%s’ is not a whole number".formatted(column, text(column)), e);
     }
-    return Long.parseLong(whole.group(1));
+  }
+
+  private BigDecimal number(String column) {
+    return types.getOrDefault(column, CellType.TEXT) == CellType.NUMBER
+        ? new BigDecimal(text(column))
+        : read(column, styles.numbers().get(column), NumberStyle.values(), "is not a number");
+  }
+
+  /**
+   * A text as its column is written.
+   *
+   * @param style null: no row of the column was looked at
+   */
+  private <S extends Style<V>, V> V read(
+      String column, @Nullable ColumnStyle<S> style, S[] all, String otherwise) {
+    String text = text(column);
+    boolean isText = types.getOrDefault(column, CellType.TEXT) == CellType.TEXT;
+    List<S> possible =
+        style == null || style.possible().isEmpty() ? List.of(all) : style.possible();
+    List<V> meanings =
+        possible.stream()
+            .flatMap(s -> Stream.ofNullable(isText ? s.read(text) : null))
+            .distinct()
+            .toList();
+    if (meanings.isEmpty()) {
+      throw new IllegalArgumentException("%s: ‘%s’ %s".formatted(column, text, otherwise));
+    }
+    if (meanings.stream().map(Cells::comparable).distinct().count() > 1) {
+      throw new IllegalArgumentException(
+          "%s: ‘%s’ can be read as %s or as %s; write it so that it can’t"
+              .formatted(column, text, shown(meanings.getFirst()), shown(meanings.getLast())));
+    }
+    return meanings.getFirst();
+  }
+
+  private static Object comparable(Object meaning) {
+    return meaning instanceof BigDecimal number ? number.stripTrailingZeros() : meaning;
+  }
+
+  private static String shown(Object meaning) {
+    return meaning instanceof BigDecimal number
+        ? number.stripTrailingZeros().toPlainString()
+        : meaning.toString();
   }
 
   /** A whole number from zero on; null if the cell is empty. */
@@ -79,28 +133,12 @@ record Cells(int row, Map<String, String> byColumn) {
       return null;
     }
     try {
-      return Money.parse(plain(column), currency).minor();
+      return Money.parse(number(column).toPlainString(), currency).minor();
     } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException("%s: %s".formatted(column, e.getMessage()), e);
-    }
-  }
-
-  /** Without thousands, a point before decimals. */
-  private String plain(String column) {
-    String bare = AROUND_DIGITS.matcher(text(column)).replaceAll("");
-    int last = Math.max(bare.lastIndexOf('.'), bare.lastIndexOf(','));
-    if (last < 0) {
-      return bare;
-    }
-    char separator = bare.charAt(last);
-    char other = separator == '.' ? ',' : '.';
-    boolean twoKinds = bare.indexOf(other) >= 0;
-    boolean once = bare.indexOf(separator) == last;
-    if (!once || (!twoKinds && bare.length() - last - 1 == 3)) {
+      String why = Texts.of(e);
       throw new IllegalArgumentException(
-          "‘%s’ can be read in two ways: write it without thousands".formatted(text(column)));
+          why.startsWith(column) ? why : "%s: %s".formatted(column, why), e);
     }
-    return bare.replace(String.valueOf(other), "").replace(separator, '.');
   }
 
   /** An amount as {@link #amount} reads it. */
@@ -118,15 +156,13 @@ record Cells(int row, Map<String, String> byColumn) {
     if (!has(column)) {
       return null;
     }
-    for (DateTimeFormatter format : DAYS) {
-      try {
-        return LocalDate.parse(text(column), format);
-      } catch (DateTimeException otherwise) {
-        // perhaps it is written as the next one
-      }
-    }
-    throw new IllegalArgumentException(
-        "%s: ‘%s’ is no day such as 2026-11-26 or 26.11.2026".formatted(column, text(column)));
+    return types.getOrDefault(column, CellType.TEXT) == CellType.DATE
+        ? LocalDate.parse(text(column))
+        : read(
+            column,
+            styles.days().get(column),
+            DayStyle.values(),
+            "is no day such as 2026-11-26 or 26.11.2026");
   }
 
   /** Null if the cell is empty. */

@@ -7,8 +7,12 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.sheets.CellType;
+import dev.ordinator.sheets.ColumnStyle;
+import dev.ordinator.sheets.DayStyle;
+import dev.ordinator.sheets.NumberStyle;
 import dev.ordinator.sheets.SheetParser;
-import dev.ordinator.sheets.SheetParser.SheetRow;
+import dev.ordinator.sheets.SheetRow;
 import dev.ordinator.stockfiles.StockFile.Column;
 import dev.ordinator.stockfiles.StockFile.Look;
 import java.nio.file.Path;
@@ -202,18 +206,49 @@ class StockFiles {
         return new Read(columns, headers, List.of());
       }
     }
-    List<Cells> rows = new ArrayList<>();
-    for (SheetRow row : sheet.subList(at + 1, sheet.size())) {
-      Map<String, String> cells = new LinkedHashMap<>();
-      for (Mapped column : columns) {
-        int place = column.header() == null ? -1 : headers.indexOf(column.header());
-        cells.put(
-            column.column(),
-            place < 0 || place >= row.cells().size() ? "" : row.cells().get(place).strip());
-      }
-      rows.add(new Cells(row.number(), cells));
+    List<SheetRow> body = sheet.subList(at + 1, sheet.size());
+    Map<String, Integer> places = new LinkedHashMap<>();
+    for (Mapped column : columns) {
+      places.put(column.column(), column.header() == null ? -1 : headers.indexOf(column.header()));
     }
-    return new Read(columns, headers, rows);
+    Cells.Styles styles = styles(body, places);
+    return new Read(
+        columns, headers, body.stream().map(row -> cells(row, places, styles)).toList());
+  }
+
+  /**
+   * @param places of our columns in the file; −1: it has none
+   */
+  private static Cells cells(SheetRow row, Map<String, Integer> places, Cells.Styles styles) {
+    Map<String, String> cells = new LinkedHashMap<>();
+    Map<String, CellType> types = new HashMap<>();
+    places.forEach((column, place) -> {
+      cells.put(column, place < 0 ? "" : row.text(place));
+      if (place >= 0 && row.type(place) != CellType.TEXT) {
+        types.put(column, row.type(place));
+      }
+    });
+    return new Cells(row.number(), cells, types, styles);
+  }
+
+  private static Cells.Styles styles(List<SheetRow> rows, Map<String, Integer> places) {
+    Map<String, ColumnStyle<NumberStyle>> numbers = new HashMap<>();
+    Map<String, ColumnStyle<DayStyle>> days = new HashMap<>();
+    places.forEach((column, place) -> {
+      if (place >= 0) {
+        var ofNumbers = new ColumnStyle.Finder<>(NumberStyle.class);
+        var ofDays = new ColumnStyle.Finder<>(DayStyle.class);
+        rows.stream()
+            .filter(row -> row.type(place) == CellType.TEXT)
+            .forEach(row -> {
+              ofNumbers.add(row.text(place));
+              ofDays.add(row.text(place));
+            });
+        numbers.put(column, ofNumbers.found());
+        days.put(column, ofDays.found());
+      }
+    });
+    return new Cells.Styles(numbers, days);
   }
 
   /** The row in which most of our columns are named. */

@@ -161,7 +161,7 @@ class WebOrderJourneyTest {
 
   @Test
   void aTotalThatContradictsTheLinesWaitsForAPersonWhoLetsItStand() {
-    ShopOrder order = Sample.order("V1", "TOOL-STD", 1);
+    ShopOrder order = Sample.order("TT1", "TOOL-STD", 1);
     here.world()
         .shop()
         .place(order.withLines(List.of(order.lines().getFirst(), order.lines().getFirst())));
@@ -172,22 +172,22 @@ class WebOrderJourneyTest {
     here.world()
         .shop()
         .place(
-            Sample.order("V2", "TOOL-STD", 1, Sample.HOME, "paid", "Home delivery")
+            Sample.order("TT2", "TOOL-STD", 1, Sample.HOME, "paid", "Home delivery")
                 .withTotal("45.00"));
-    JsonNode row = here.awaitMark("V2", "total differs");
+    JsonNode row = here.awaitMark("TT2", "total differs");
     assertThat(row.path("stage").asString()).isEqualTo("RECEIVED");
     String path = "/api/orders/" + row.path("id").asLong();
     assertThat(here.mara().post(path + "/total/accept", "").status()).isEqualTo(204);
-    here.awaitStage("V2", "RELEASED");
+    here.awaitStage("TT2", "RELEASED");
     assertThat(here.mara().read(path).path("order").path("total").asLong()).isEqualTo(4500);
   }
 
   @Test
   void theSumsOfACancelledOrderAreNothing() {
-    here.world().shop().place(Sample.order("V3", "TOOL-STD", 2).withShipping("4.95"));
-    here.awaitStage("V3", "RELEASED");
-    here.world().shop().change("V3", ShopOrder::cancelled);
-    JsonNode row = here.awaitStage("V3", "CANCELLED");
+    here.world().shop().place(Sample.order("TT3", "TOOL-STD", 2).withShipping("4.95"));
+    here.awaitStage("TT3", "RELEASED");
+    here.world().shop().change("TT3", ShopOrder::cancelled);
+    JsonNode row = here.awaitStage("TT3", "CANCELLED");
     JsonNode sheet = here.mara().read("/api/orders/" + row.path("id").asLong());
     assertThat(sheet.path("order").path("total").asLong()).isZero();
     assertThat(sheet.path("figures").path("shippingCharge").asLong()).isZero();

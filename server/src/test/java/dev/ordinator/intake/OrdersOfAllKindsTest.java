@@ -211,17 +211,19 @@ class OrdersOfAllKindsTest {
       here.world()
           .shop()
           .place(
-              order.withLines(
-                  List.of(
-                      new ShopOrder.Line(
-                          l.id(),
-                          l.productId(),
-                          l.sku(),
-                          l.gtin(),
-                          l.title(),
-                          2,
-                          l.unitPrice(),
-                          "3.00"))));
+              order
+                  .withLines(
+                      List.of(
+                          new ShopOrder.Line(
+                              l.id(),
+                              l.productId(),
+                              l.sku(),
+                              l.gtin(),
+                              l.title(),
+                              2,
+                              l.unitPrice(),
+                              "3.00")))
+                  .withTotal("20.00"));
       long id = here.awaitStage("DW1", "RELEASED").path("id").asLong();
       JsonNode sheet = here.mara().read("/api/orders/" + id);
       assertThat(sheet.path("lines").get(0).path("discount").asLong()).isZero();

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -38,6 +39,25 @@ public record Address(String name, String street, String postcode, String city, 
 
   /** Countries that have no postcodes in general use. */
   private static final Set<String> WITHOUT_POSTCODE = Set.of("AE", "HK", "QA");
+
+  /** Of countries whose postcodes are so many digits. */
+  private static final Pattern DIGITS_ONLY = Pattern.compile("\\\\d\\{([0-9])}");
+
+  /**
+   * A postcode that some program took for a number, with the zeros at its beginning that it lost:
+   * of Germany 1067 is 01067.
+   *
+   * @param country ISO 3166-1 alpha-2; of one that is not known to us it stays as it is
+   */
+  public static String withLostZeros(String postcode, String country) {
+    Pattern pattern = POSTCODES.get(country.strip().toUpperCase(Locale.ROOT));
+    Matcher digits = DIGITS_ONLY.matcher(pattern == null ? "" : pattern.pattern());
+    if (!digits.matches()) {
+      return postcode;
+    }
+    int lost = Integer.parseInt(digits.group(1)) - postcode.length();
+    return "0".repeat(Math.max(0, lost)) + postcode;
+  }
 
   /** What keeps a consignment from being sent there; empty if nothing does. */
   public List<Problem> problems() {
