@@ -4,6 +4,7 @@
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
 
+  type Mapping = Schemas['SheetMapping'];
   interface Props {
     card: Schemas['FilesFileCard'];
     onmapped: () => void;
@@ -14,8 +15,8 @@
   // what is being said here must not change while somebody says it
   const start = untrack(() => card.guess);
   let columns = $state<Record<string, number | undefined>>({ ...start.columns });
-  let numbers = $state(start.numbers ?? '');
-  let days = $state(start.days ?? '');
+  let numbers = $state<Mapping['numbers'] | ''>(start.numbers ?? '');
+  let days = $state<Mapping['days'] | ''>(start.days ?? '');
   let country = $state(start.country);
   let payment = $state(start.payment);
   let problem = $state('');
