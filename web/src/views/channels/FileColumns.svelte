@@ -85,9 +85,15 @@
     <ul class="mt-3 border-t border-line pt-3 text-madder" aria-label="What the file leaves open">
       {#each card.asks as ask (ask.field)}
         <li>
-          <b class="font-[650]">{title(ask.field)}</b>: ‘{ask.example}’ can be read as {ask.readings
-            .map((r) => `${r.meaning} (if written like ${r.written})`)
-            .join(' or as ')}. Say below how {ask.what === 'DAYS' ? 'days' : 'amounts'} look.
+          <b class="font-[650]">{title(ask.field)}</b>:
+          {#if ask.readings.length > 1}
+            ‘{ask.example}’ can be read as {ask.readings
+              .map((r) => `${r.meaning} (if written like ${r.written})`)
+              .join(' or as ')}.
+          {:else}
+            ‘{ask.example}’ and others are written in different ways.
+          {/if}
+          Say below how {ask.what === 'DAYS' ? 'days' : 'amounts'} look.
         </li>
       {/each}
     </ul>

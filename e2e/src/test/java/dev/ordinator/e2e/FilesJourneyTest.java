@@ -5,6 +5,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.options.FilePayload;
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -39,14 +40,12 @@ class FilesJourneyTest {
       choose(mara, "placed", "Wann");
       choose(mara, "buyer", "Verein");
       choose(mara, "street", "Gasse");
-      mara.field("Amounts look like").selectOption("1.234,50");
-      mara.field("Days look like").selectOption("24.11.2026");
       mara.field("Country where none is given").fill("de");
       mara.click("Check every row");
 
       mara.page().getByText("refused 3").first().click();
       assertThat(mara.page().locator("section tbody tr")).hasCount(3);
-      assertThat(mara.row("FJ020")).containsText("quantity is not a whole number");
+      assertThat(mara.row("FJ020")).containsText("quantity ‘viele’ is not a whole number");
       mara.isAccessible();
       correct(mara, "Menge, row 21", "3");
       correct(mara, "Einzelpreis, row 71", "12,50");
@@ -56,6 +55,32 @@ class FilesJourneyTest {
       mara.sees("200 orders of it taken in");
       mara.click("Take it back");
       mara.sees("Taken back");
+    }
+  }
+
+  @Test
+  void whatAFileLeavesOpenIsAskedWithItsMeaningsAndItsSumsAreSeenBeforeAnythingIsTaken() {
+    String csv =
+        """
+        order;buyer;street;postcode;city;country;sku;quantity;price
+        FA1;Imkerverein Ulm;Donauweg 18;89073;Ulm;DE;TOOL-J;1.000;12,50
+        FA2;Imkerverein Hof;Saaleweg 2;95028;Hof;DE;TOOL-J;2;1,234.50
+        """;
+    try (Desk mara = Stage.desk("mara")) {
+      mara.go("/channels?c=CLUBS");
+      mara.page()
+          .locator("input[type=file]")
+          .setInputFiles(
+              new FilePayload("offen.csv", "text/csv", csv.getBytes(StandardCharsets.UTF_8)));
+      mara.sees("Which column is which?");
+      mara.click("Check every row");
+      mara.sees("‘1.000’ can be read as 1 (if written like 1,234.50) or as 1000");
+      mara.isAccessible();
+      mara.field("Amounts look like").selectOption("1.234,50");
+      mara.click("Check every row");
+      mara.sees("1 order with 1,000 units");
+      assertThat(mara.row("FA2")).containsText("price ‘1,234.50’ is not a number");
+      mara.click("Discard");
     }
   }
 

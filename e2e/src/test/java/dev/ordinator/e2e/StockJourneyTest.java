@@ -91,7 +91,7 @@ class StockJourneyTest {
       mara.isAccessible();
       dialog.getByLabel("sku *").selectOption("Artikelnummer");
       assertThat(dialog).containsText("✕ refused 1");
-      assertThat(dialog).containsText("‘x’ is not an amount");
+      assertThat(dialog).containsText("‘x’ is not a number");
       mara.isAccessible();
       mara.click("Take what is good: 1 change");
       mara.sees("1 change taken in, 1 row left out");

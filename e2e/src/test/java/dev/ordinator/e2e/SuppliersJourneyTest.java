@@ -33,7 +33,7 @@ class SuppliersJourneyTest {
                   "code,title,gtin,price,available\nW1,Wax melter,,64.00,9\nW2,Wax cutter,,x,2\n"
                       .getBytes(StandardCharsets.UTF_8)));
       assertThat(dialog).containsText("1 row can’t be read");
-      assertThat(dialog).containsText("‘x’ is not an amount");
+      assertThat(dialog).containsText("‘x’ is not a number");
       mara.isAccessible();
       mara.click("Take it");
       assertThat(mara.row("Wax melter")).containsText("none yet");

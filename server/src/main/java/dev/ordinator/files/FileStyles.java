@@ -4,12 +4,13 @@ import dev.ordinator.sheets.ColumnStyle;
 import dev.ordinator.sheets.DayStyle;
 import dev.ordinator.sheets.NumberStyle;
 import dev.ordinator.sheets.Style;
+import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Stream;
@@ -41,7 +42,8 @@ record FileStyles(
 
   /**
    * @param field in whose column it shows
-   * @param example a text of it that can be read in several ways
+   * @param example a text of it that can be read in several ways; if its texts contradict each
+   *     other, perhaps only one of them
    */
   record Ask(What what, SheetField field, String example, List<Reading> readings) {}
 
@@ -54,7 +56,7 @@ record FileStyles(
             columns.numbers(),
             mapping.numbers(),
             NumberStyle.POINT,
-            (field, open) -> asks.add(ask(What.NUMBERS, field, open, number -> number)));
+            (field, open) -> asks.add(ask(What.NUMBERS, field, open, FileStyles::plain)));
     Map<SheetField, DayStyle> days =
         settle(
             DAYS,
@@ -62,7 +64,7 @@ record FileStyles(
             columns.days(),
             mapping.days(),
             DayStyle.YEAR_FIRST,
-            (field, open) -> asks.add(ask(What.DAYS, field, open, day -> day)));
+            (field, open) -> asks.add(ask(What.DAYS, field, open, LocalDate::toString)));
     return new FileStyles(Map.copyOf(numbers), Map.copyOf(days), List.copyOf(asks));
   }
 
@@ -110,8 +112,12 @@ record FileStyles(
     return settled;
   }
 
+  private static String plain(BigDecimal number) {
+    return number.stripTrailingZeros().toPlainString();
+  }
+
   private static <S extends Enum<S> & Style<V>, V> Ask ask(
-      What what, SheetField field, ColumnStyle<S> open, Function<V, Object> meaning) {
+      What what, SheetField field, ColumnStyle<S> open, Function<V, String> meaning) {
     return new Ask(
         what,
         field,
@@ -119,9 +125,7 @@ record FileStyles(
         open.possible().stream()
             .flatMap(style ->
                 Stream.ofNullable(style.read(open.example()))
-                    .map(read ->
-                        new Reading(
-                            style.name(), style.example(), Objects.toString(meaning.apply(read)))))
+                    .map(read -> new Reading(style.name(), style.example(), meaning.apply(read))))
             .toList());
   }
 }

@@ -107,7 +107,7 @@ class MachineOrders {
 
   private OrderHead lock(long channelId, String externalId) {
     return orders
-        .lock(channelId, externalId)
+        .lock(channelId, Texts.canonical(externalId))
         .orElseThrow(() -> Problem.notFound("order ‘" + externalId + "’"));
   }
 

@@ -12,7 +12,8 @@ import java.util.Set;
  *
  * @param possible styles that fit all its texts; if none fits all, those that fit some
  * @param contradicts whether no single style fits
- * @param example a text that means something else in another style; empty if there is none
+ * @param example a text that means something else in another style; empty if there is none. If the
+ *     texts contradict each other and each means one thing, the first of them
  * @param <S> of styles
  */
 public record ColumnStyle<S>(List<S> possible, boolean contradicts, String example) {
@@ -33,6 +34,7 @@ public record ColumnStyle<S>(List<S> possible, boolean contradicts, String examp
     private final Map<S, Integer> fits;
     private int texts;
     private String example = "";
+    private String first = "";
 
     public Finder(Class<S> styles) {
       this.styles = List.of(styles.getEnumConstants());
@@ -53,6 +55,9 @@ public record ColumnStyle<S>(List<S> possible, boolean contradicts, String examp
         }
       }
       texts += meanings.isEmpty() ? 0 : 1;
+      if (first.isEmpty() && !meanings.isEmpty()) {
+        first = text;
+      }
       if (meanings.size() > 1 && example.isEmpty()) {
         example = text;
       }
@@ -63,7 +68,8 @@ public record ColumnStyle<S>(List<S> possible, boolean contradicts, String examp
       return texts == 0
           ? new ColumnStyle<>(List.of(), false, "")
           : all.isEmpty()
-              ? new ColumnStyle<>(List.copyOf(fits.keySet()), true, example)
+              ? new ColumnStyle<>(
+                  List.copyOf(fits.keySet()), true, example.isEmpty() ? first : example)
               : new ColumnStyle<>(all, false, example);
     }
   }

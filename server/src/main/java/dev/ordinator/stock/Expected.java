@@ -6,6 +6,7 @@ import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static org.jooq.impl.DSL.noCondition;
 
+import dev.ordinator.core.limits.Limits;
 import dev.ordinator.core.stock.Atp;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
@@ -250,6 +251,10 @@ public class Expected {
   /** It comes on another day, or will not come; what has come already stays. */
   @Transactional
   public void slip(long id, LocalDate due, String actor) {
+    require(
+        !due.isBefore(today()) && Limits.holds(due),
+        "due",
+        "is past, or too far off: say the day on which it is expected now");
     int moved =
         db.update(EXPECTED_SUPPLY)
             .set(EXPECTED_SUPPLY.DUE, due)

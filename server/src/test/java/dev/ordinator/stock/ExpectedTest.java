@@ -48,6 +48,10 @@ class ExpectedTest {
     assertThat(here.mara().read(path + "/dependents").get(0).path("after").isNull())
         .as("if it never came")
         .isTrue();
+    String yesterday = today().minusDays(1).toString();
+    assertThat(here.mara().post(path + "/slip", Map.of("due", yesterday)).status())
+        .as("nothing comes on a day that is past")
+        .isEqualTo(422);
     here.mara().post(path + "/slip", Map.of("due", later.toString()));
     assertThat(ahead().path("promisable").get(12).asLong()).isZero();
     assertThat(here.mara().post(path + "/receive", Map.of("quantity", 0)).status()).isEqualTo(422);
