@@ -132,7 +132,7 @@
   {#if !card.file.mapping || card.asks.length || naming}
     <FileColumns {card} onmapped={() => (naming = false)} />
   {:else}
-    {#if card.sums.orders}
+    {#if card.sums.orders && resting}
       <p class="mb-2">
         {plural(card.sums.orders, 'order')} with {plural(card.sums.units, 'unit')}, {money(
           card.sums.value,

@@ -95,7 +95,7 @@ public class Intake {
       }
       return taken;
     } catch (RuntimeException e) {
-      Unreadable why = Unworkable.reason(e);
+      Unreadable why = RefusalReason.of(e);
       transactions.run(() -> refused.keep(channel, message, source.name(), why));
       return Taken.REFUSED;
     }

@@ -100,7 +100,7 @@ class RefusedApi {
       IncomingOrder order = connectors.of(channel).read(channel, body);
       intake.take(channel, order, body, "corrected by " + who());
     } catch (RuntimeException e) {
-      Unreadable why = Unworkable.reason(e);
+      Unreadable why = RefusalReason.of(e);
       refused.keepBody(id, body, why);
       throw why;
     }

@@ -26,12 +26,14 @@ public final class Texts {
         : text;
   }
 
-  /**
-   * Without blanks around it and in Unicode's composed form (NFC): two texts that look the same are
-   * the same.
-   */
+  /** In Unicode's composed form (NFC): two texts that look the same are the same. */
+  public static String composed(String text) {
+    return Normalizer.normalize(text, Normalizer.Form.NFC);
+  }
+
+  /** Likewise, without blanks around it. */
   public static String canonical(String text) {
-    return Normalizer.normalize(text, Normalizer.Form.NFC).strip();
+    return composed(text).strip();
   }
 
   /** Whether a text has characters that nobody can write or read (control characters). */

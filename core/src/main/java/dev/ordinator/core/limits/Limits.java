@@ -16,12 +16,6 @@ public final class Limits {
   /** An amount in minor units; a million of them can be added up. */
   public static final long MOST_MINOR = 1_000_000_000_000L;
 
-  /** Grams or cubic centimetres of one unit. */
-  public static final long MOST_GRAMS = 100_000_000;
-
-  /** Days between two events, such as a lead time or a time under way. */
-  public static final int MOST_DAYS = 3_650;
-
   /** The first and the last day of which anything is believed. */
   public static final LocalDate FIRST_DAY = LocalDate.of(1990, 1, 1);
 

@@ -1,6 +1,5 @@
 package dev.ordinator.platform;
 
-import java.text.Normalizer;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.converter.HttpMessageConverters;
 import org.springframework.http.converter.json.JacksonJsonHttpMessageConverter;
@@ -22,10 +21,10 @@ import tools.jackson.databind.type.LogicalType;
  * there is refused and not bent, and texts are what they look like.
  */
 @Configuration
-class StrictBodies implements WebMvcConfigurer {
+class StrictRequestBodies implements WebMvcConfigurer {
   private final JsonMapper json;
 
-  StrictBodies(JsonMapper json) {
+  StrictRequestBodies(JsonMapper json) {
     this.json = json;
   }
 
@@ -60,7 +59,7 @@ class StrictBodies implements WebMvcConfigurer {
       if (Texts.hasControls(text)) {
         return context.reportInputMismatch(this, "has a control character");
       }
-      return Normalizer.normalize(text, Normalizer.Form.NFC);
+      return Texts.composed(text);
     }
 
     @Override

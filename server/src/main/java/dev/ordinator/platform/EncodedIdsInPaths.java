@@ -13,7 +13,7 @@ import org.springframework.security.web.firewall.StrictHttpFirewall;
  * application, before any of them is decoded, so that nobody comes past a rule by it.
  */
 @Configuration
-class OthersIds {
+class EncodedIdsInPaths {
   @Bean
   WebServerFactoryCustomizer<TomcatServletWebServerFactory> slashesWithinSegments() {
     return factory ->

@@ -10,10 +10,10 @@ import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataIntegrityViolationException;
 
 /** What is the matter with a message that could be read, and then not be worked with. */
-final class Unworkable {
-  private static final Logger LOG = LoggerFactory.getLogger(Unworkable.class);
+final class RefusalReason {
+  private static final Logger LOG = LoggerFactory.getLogger(RefusalReason.class);
 
-  private Unworkable() {}
+  private RefusalReason() {}
 
   /**
    * Why a message has to wait for a person. Whatever it does, it must not keep the ones behind it
@@ -21,7 +21,7 @@ final class Unworkable {
    *
    * @throws RuntimeException as it is, if it is the database's trouble and none of the message's
    */
-  static Unreadable reason(RuntimeException e) {
+  static Unreadable of(RuntimeException e) {
     if (DatabaseTrouble.isPassing(e)) {
       throw e;
     }
