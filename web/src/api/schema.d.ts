@@ -5404,6 +5404,8 @@ export interface components {
             carrier: null | string;
             /** Format: int64 */
             clearance: number;
+            /** Format: int64 */
+            expiring: number;
             /** Format: date */
             handOver: null | string;
             /** Format: int64 */
@@ -6207,7 +6209,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -7215,6 +7217,7 @@ export interface components {
             username: string;
         };
         SessionMe: {
+            baseCurrency: string;
             displayName: string;
             /** @enum {string} */
             role: "MANAGER" | "PACKER" | "READER";
@@ -7345,7 +7348,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;

@@ -68,6 +68,7 @@
           );
         break;
       case 'DEPOT_SHORT':
+      case 'SUPPLY_OVERDUE':
         location.hash = `#/stock/${snag.itemId}`;
         break;
       case 'FEED_HELD':
@@ -108,6 +109,7 @@
     NO_RATE: 'Give the rate',
     DEPOT_SHORT: 'See stock',
     LEDGER_DIFFERS: 'Follow the ledger',
+    SUPPLY_OVERDUE: 'Say when it comes',
     UNKNOWN_CARRIER: 'Name it',
     FEED_HELD: 'See the lines',
     NOT_TOLD: 'Try again',

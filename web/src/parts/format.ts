@@ -1,15 +1,8 @@
-const AMOUNT = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
 const COUNT = new Intl.NumberFormat('en-GB');
 const DAY = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' });
 const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 const CLOCK = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
 const FULL = new Intl.DateTimeFormat('en-GB', { dateStyle: 'full', timeStyle: 'medium' });
-
-/** Minor units as an amount; the currency is named unless it is the base currency. */
-export function money(minor: number, currency: string, base = 'EUR'): string {
-  const amount = AMOUNT.format(minor / 100);
-  return currency === base ? amount : `${currency} ${amount}`;
-}
 
 export const count = (n: number): string => COUNT.format(n);
 

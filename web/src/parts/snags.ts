@@ -19,6 +19,7 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   NO_RATE: { one: 'Exchange rate missing', what: 'currency' },
   DEPOT_SHORT: { one: 'Depot count differs', what: 'item' },
   LEDGER_DIFFERS: { one: 'Level is not what its ledger says', what: 'level' },
+  SUPPLY_OVERDUE: { one: 'Supply overdue', what: 'supply' },
   UNKNOWN_CARRIER: { one: 'Carrier unknown there', what: 'carrier' },
   FEED_HELD: { one: 'Stock push held', what: 'push' },
   NOT_TOLD: { one: 'Could not be told', what: 'message' },

@@ -4,6 +4,10 @@ import type { Schemas } from '../api/client';
 class Session {
   me = $state<Schemas['SessionMe']>();
 
+  /** The currency in which costs are compared. */
+  get base() {
+    return this.me?.baseCurrency ?? '';
+  }
   get mayChange() {
     return this.me?.role === 'MANAGER';
   }

@@ -3,7 +3,8 @@
   import { replace } from 'svelte-spa-router';
   import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
-  import { count, day, money, plural } from '../../parts/format';
+  import { count, day, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { inSight, scrollFor } from '../../parts/rows';
   import SavedViews from '../../parts/SavedViews.svelte';
   import { addressWith, param, setParams } from '../../state/address';
@@ -149,8 +150,7 @@
                     >{plural(row.orders, 'order')}</span
                   ></td
                 >
-                {#if !id}<td class="px-2 text-right">{money(row.worth, query.data?.currency ?? 'EUR')}</td
-                  >{/if}
+                {#if !id}<td class="px-2 text-right">{money(row.worth, query.data?.currency ?? '')}</td>{/if}
                 <td class="px-2">
                   {#if row.breaks}<span class="block font-[650] text-madder"
                       >✕ {plural(row.breaks, 'promise')}</span

@@ -4,6 +4,7 @@
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
   import { setParams } from '../../state/address';
+  import { session } from '../../state/session.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
 
@@ -25,7 +26,7 @@
     code: '',
     name: '',
     prefix: '',
-    currency: 'EUR'
+    currency: session.base
   });
   let problem = $state('');
 

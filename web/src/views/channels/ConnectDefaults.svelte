@@ -6,6 +6,7 @@
   import { plural } from '../../parts/format';
   import { toasts } from '../../state/toasts.svelte';
   import type { Channel } from './health';
+  import MoneyField from '../../parts/MoneyField.svelte';
 
   let { channel: c }: { channel: Channel } = $props();
 
@@ -115,13 +116,11 @@
     >
     <label class="text-soft"
       >and per order, {c.currency}
-      <input
+      <MoneyField
         class="field mt-1 block w-full text-right"
-        type="number"
-        min="0"
-        step="0.01"
-        value={d.fixedFee / 100}
-        onchange={(event) => (d.fixedFee = Math.round(event.currentTarget.valueAsNumber * 100))}
+        currency={c.currency}
+        value={d.fixedFee}
+        ontype={(minor) => (d.fixedFee = minor ?? 0)}
       /></label
     >
     <label class="text-soft"

@@ -2,7 +2,8 @@
   import { createInfiniteQuery, createQuery, useQueryClient } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { count, money, plural } from '../../parts/format';
+  import { count, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { param, setParams } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';

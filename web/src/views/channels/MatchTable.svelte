@@ -2,7 +2,8 @@
   import { createInfiniteQuery, useQueryClient } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { money, plural } from '../../parts/format';
+  import { plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import MatchDialog from '../../parts/MatchDialog.svelte';
   import Search from '../../parts/Search.svelte';
   import { param, setParams } from '../../state/address';

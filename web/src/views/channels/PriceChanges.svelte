@@ -1,7 +1,8 @@
 <script lang="ts">
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { money, plural } from '../../parts/format';
+  import { plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import type { Channel } from './health';

@@ -1,6 +1,7 @@
 <script lang="ts">
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
+  import MoneyField from '../../parts/MoneyField.svelte';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import type { Channel } from './health';
@@ -41,14 +42,12 @@
     oninput={(event) => ontype({ ...rule, markupHundredths: hundredths(event) })}
   />
   <span>% plus</span>
-  <input
+  <MoneyField
     class="field h-7 w-20 text-right"
-    type="number"
-    min="0"
-    step="0.1"
+    currency={c.currency}
     aria-label="Amount in {c.currency}"
-    value={rule.plus / 100}
-    oninput={(event) => ontype({ ...rule, plus: hundredths(event) })}
+    value={rule.plus}
+    ontype={(minor) => ontype({ ...rule, plus: minor ?? 0 })}
   />
   <span>{c.currency}{c.terms.pricesWithTax ? ', with the tax of' : ', ends with'}</span>
   {#if c.terms.pricesWithTax}

@@ -3,7 +3,8 @@
   import { untrack } from 'svelte';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { count, money, plural } from '../../parts/format';
+  import { count, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import Search from '../../parts/Search.svelte';
   import { param, setParams } from '../../state/address';
   import { useDoing } from '../../state/doing';
@@ -12,6 +13,7 @@
   import PriceChanges from './PriceChanges.svelte';
   import PriceRule from './PriceRule.svelte';
   import { percent, type Rule } from './prices';
+  import MoneyField from '../../parts/MoneyField.svelte';
 
   let { channel: c }: { channel: Channel } = $props();
 
@@ -80,9 +82,8 @@
     await run(told, `${plural(toOffer.length, 'item')} offered${drafts ? ' as drafts' : ''}`);
     selected = [];
   }
-  const setCost = (l: Line, text: string) => {
-    const cost = Math.round(Number(text.replace(',', '.')) * 100);
-    if (!Number.isFinite(cost)) return;
+  const setCost = (l: Line, cost: number | null) => {
+    if (cost === null) return;
     void run(
       get(
         api.PUT('/api/channels/{channel}/publishing/cost', {
@@ -90,7 +91,7 @@
           body: { sku: l.sku, cost }
         })
       ),
-      `${l.sku} costs ${text}`
+      `${l.sku} costs ${money(cost, session.base)}`
     );
   };
 </script>
@@ -178,14 +179,14 @@
         >
         <td class="pe-2 text-right">{count(l.available)}</td>
         <td class="pe-2 text-right"
-          ><input
+          ><MoneyField
             class="field h-6 w-20 border-transparent px-1 text-right hover:border-line"
             aria-label="Cost of {l.sku}"
-            inputmode="decimal"
+            currency={session.base}
             disabled={!session.mayChange || l.offer != null || c.currency !== published.data?.baseCurrency}
-            value={l.cost == null ? '' : (l.cost / 100).toFixed(2)}
+            value={l.cost ?? null}
             placeholder="?"
-            onchange={(event) => setCost(l, event.currentTarget.value)}
+            ontype={(minor) => setCost(l, minor)}
           /></td
         >
         <td class="pe-2 text-right font-[650]">{l.price == null ? '' : money(l.price, c.currency)}</td>

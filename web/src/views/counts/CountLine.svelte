@@ -1,7 +1,8 @@
 <script lang="ts">
   import { untrack } from 'svelte';
   import type { Schemas } from '../../api/client';
-  import { count, money } from '../../parts/format';
+  import { count } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { session } from '../../state/session.svelte';
   import { WHY } from './why';
 

@@ -4,6 +4,9 @@
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
   import { go } from '../../state/address';
+  import { minor } from '../../parts/money';
+  import MoneyField from '../../parts/MoneyField.svelte';
+  import { session } from '../../state/session.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
 
@@ -16,7 +19,7 @@
   let bins = $state('');
   let name = $state('');
   let blind = $state(true);
-  let above = $state<number | null>(100);
+  let above = $state<number | null>(minor('100', session.base));
   let problem = $state('');
   const node = $derived(nodes.data?.find((n) => n.id === nodeId) ?? nodes.data?.[0]);
   const called = $derived(name.trim() || `${node?.name ?? ''}${bins.trim() ? `, bins ${bins.trim()}` : ''}`);
@@ -33,7 +36,7 @@
             bins,
             category: '',
             blind,
-            approveAbove: above == null ? null : Math.round(above * 100)
+            approveAbove: above
           }
         })
       );
@@ -76,12 +79,11 @@
       <span class="text-soft">— who counts is not told what is on record</span></label
     >
     <label class="block text-soft"
-      >Differences worth more than this wait for a manager; empty: none do<input
+      >Differences worth more than this wait for a manager; empty: none do<MoneyField
         class="field mt-1 block w-28 text-right"
-        type="number"
-        min="0"
-        step="0.01"
-        bind:value={above}
+        currency={session.base}
+        value={above}
+        ontype={(minor) => (above = minor)}
       /></label
     >
     <p class="min-h-5 text-madder" role="alert">{problem}</p>

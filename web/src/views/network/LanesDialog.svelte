@@ -54,7 +54,7 @@
   async function keep(event: SubmitEvent) {
     event.preventDefault();
     const before = isNew ? undefined : kept;
-    const steps = ratesOf(rates ?? saysRates(lane.terms.rates));
+    const steps = ratesOf(rates ?? saysRates(lane.terms.rates, currency), currency);
     if (!steps) {
       problem = 'Each line of the rates is a weight in grams and a price: 2000 4.95';
       return;
@@ -165,7 +165,7 @@
         class="field mt-1 block w-64 font-mono text-xs text-ink"
         rows="5"
         required
-        value={rates ?? saysRates(lane.terms.rates)}
+        value={rates ?? saysRates(lane.terms.rates, currency)}
         oninput={(e) => (rates = e.currentTarget.value)}></textarea></label
     >
     {#if problem}<p class="text-madder" role="alert">{problem}</p>{/if}

@@ -3,7 +3,8 @@
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import FilesDialog from '../../parts/FilesDialog.svelte';
-  import { count, day, money, plural, word } from '../../parts/format';
+  import { count, day, plural, word } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { param, setParams } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';

@@ -7,6 +7,7 @@
   import Dialog from '../../parts/Dialog.svelte';
   import { count, fullDay } from '../../parts/format';
   import { useDoing } from '../../state/doing';
+  import MoneyField from '../../parts/MoneyField.svelte';
 
   interface Props {
     open: boolean;
@@ -38,7 +39,6 @@
   let another = $state('');
   let units = $state<number | null>(null);
   const t = $derived(kept.data && { ...kept.data, ...changed });
-  const cents = (text: string) => Math.round(Number(text.replace(',', '.')) * 100);
 
   async function keep(event: SubmitEvent) {
     event.preventDefault();
@@ -69,7 +69,6 @@
       get(api.DELETE('/api/network/nodes/{code}/days/{day}', { params: { path: { code: at, day } } })),
       `${fullDay(day)} is as usual`
     );
-  const PRICE = '[0-9]+([.,][0-9]{1,2})?';
   const FIELD = 'field mt-1 block h-8 w-full text-ink';
 </script>
 
@@ -137,13 +136,12 @@
         >
         {#each [['perConsignment', 'consignment'], ['perLine', 'line'], ['perUnit', 'unit']] as const as [key, name] (key)}
           <label class="text-soft"
-            >Handling a {name}, {currency}<input
+            >Handling a {name}, {currency}<MoneyField
               class={[FIELD, 'text-right']}
-              inputmode="decimal"
+              {currency}
               required
-              pattern={PRICE}
-              value={(t[key] / 100).toFixed(2)}
-              onchange={(e) => (changed[key] = cents(e.currentTarget.value))}
+              value={t[key]}
+              ontype={(minor) => (changed[key] = minor ?? 0)}
             /></label
           >
         {/each}

@@ -1,20 +1,18 @@
 import type { Schemas } from '../../api/client';
+import { minor, typed } from '../../parts/money';
 
 type Step = Schemas['RateTableStep'];
 type Part = Schemas['ZonesPart'];
 
 /** Rates as they are typed: a weight in grams and a price, a line each. */
-export const saysRates = (steps: readonly Step[]): string =>
-  steps.map((s) => `${s.upTo} ${(s.price / 100).toFixed(2)}`).join('\n');
+export const saysRates = (steps: readonly Step[], currency: string): string =>
+  steps.map((s) => `${s.upTo} ${typed(s.price, currency)}`).join('\n');
 
 /** Rates that were typed, the lightest first; undefined if a line is none. */
-export function ratesOf(text: string): Step[] | undefined {
-  const steps = lines(text).map((line) => /^([1-9]\d*)\s+(\d+(?:[.,]\d{1,2})?)$/.exec(line));
-  return steps.every((m) => m !== null)
-    ? steps
-        .map((m) => ({ upTo: Number(m[1]), price: Math.round(Number(m[2]!.replace(',', '.')) * 100) }))
-        .sort((a, b) => a.upTo - b.upTo)
-    : undefined;
+export function ratesOf(text: string, currency: string): Step[] | undefined {
+  const steps = lines(text).map((line) => /^([1-9]\d*)\s+(\d+(?:[.,]\d+)?)$/.exec(line));
+  const rates = steps.map((m) => ({ upTo: Number(m?.[1]), price: minor(m?.[2] ?? '', currency) }));
+  return rates.some((r) => Number.isNaN(r.price)) ? undefined : rates.sort((a, b) => a.upTo - b.upTo);
 }
 
 /** Destinations as they are typed: a country, and perhaps the beginning of a postcode, a line each. */

@@ -1,7 +1,8 @@
 <!-- One routing decision with its grounds. -->
 <script lang="ts">
   import type { Schemas } from '../../api/client';
-  import { day, fullMoment, money, moment, plural } from '../../parts/format';
+  import { day, fullMoment, moment, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { ruledOut } from './why';
 
   let { decision }: { decision: Schemas['DecisionsDecision'] } = $props();

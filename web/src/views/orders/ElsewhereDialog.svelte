@@ -3,7 +3,8 @@
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
-  import { day, money, plural } from '../../parts/format';
+  import { day, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { toasts } from '../../state/toasts.svelte';
   import { ruledOut } from './why';
 

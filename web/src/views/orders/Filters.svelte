@@ -4,6 +4,8 @@
   import { param, setParams } from '../../state/address';
   import { free } from '../../state/keys';
   import { FILTERS, type FilterName } from './worklist';
+  import { minor, typed } from '../../parts/money';
+  import { session } from '../../state/session.svelte';
 
   let adding = $state(false);
   let name = $state<FilterName>('country');
@@ -13,7 +15,8 @@
   const set = $derived(
     FILTERS.map(([key, label]) => ({ key, label, value: param(key) })).filter((f) => f.value)
   );
-  const shown = (key: FilterName, text: string) => (key === 'minValue' ? `${Number(text) / 100} EUR` : text);
+  const shown = (key: FilterName, text: string) =>
+    key === 'minValue' ? `${typed(Number(text), session.base)} ${session.base}` : text;
 
   function add(event: SubmitEvent) {
     event.preventDefault();
@@ -21,11 +24,7 @@
     if (!text) return;
     const upper = name === 'country' || name === 'stage' || name === 'node' || name === 'channel';
     const stored =
-      name === 'minValue'
-        ? String(Math.round(Number(text.replace(',', '.')) * 100))
-        : upper
-          ? text.toUpperCase()
-          : text;
+      name === 'minValue' ? String(minor(text, session.base)) : upper ? text.toUpperCase() : text;
     if (stored !== 'NaN') setParams({ [name]: stored });
     adding = false;
     value = '';

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { tinykeys } from 'tinykeys';
   import Track from '../../parts/Track.svelte';
-  import { fullMoment, money, moment } from '../../parts/format';
+  import { fullMoment, moment } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { inSight, scrollFor } from '../../parts/rows';
   import { free, toTheList } from '../../state/keys';
   import { leaves, markColour, type Row, trackOf } from './worklist';

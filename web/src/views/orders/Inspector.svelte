@@ -4,7 +4,8 @@
   import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { money, word } from '../../parts/format';
+  import { word } from '../../parts/format';
+  import { money } from '../../parts/money';
   import SnagActions from '../../parts/SnagActions.svelte';
   import { CAUSES } from '../../parts/snags';
   import Track from '../../parts/Track.svelte';

@@ -1,6 +1,7 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
-  import { day, money, plural, word } from '../../parts/format';
+  import { day, plural, word } from '../../parts/format';
+  import { money } from '../../parts/money';
 
   let { sheet }: { sheet: Schemas['OrderSheetsSheet'] } = $props();
 

@@ -2,6 +2,8 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import { count } from '../../parts/format';
+  import MoneyField from '../../parts/MoneyField.svelte';
+  import { session } from '../../state/session.svelte';
 
   interface Props {
     line: Schemas['ByHandHandOrder']['lines'][number];
@@ -45,17 +47,13 @@
     bind:value={line.quantity}
     required
   />
-  <input
+  <MoneyField
     class="field h-7 text-right"
-    type="number"
-    min="0"
-    step="0.01"
+    currency={session.base}
+    value={line.unitPrice ?? null}
     aria-label="Price of one"
     placeholder="list price"
-    onchange={(event) =>
-      (line.unitPrice = event.currentTarget.value
-        ? Math.round(event.currentTarget.valueAsNumber * 100)
-        : null)}
+    ontype={(minor) => (line.unitPrice = minor)}
   />
   <span class={['truncate text-xs', item && item.available < line.quantity ? 'text-madder' : 'text-soft']}>
     {#if item}{item.name}: {item.available < line.quantity ? '✕' : '✓'}

@@ -3,7 +3,9 @@
   import { api, get, Problem, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
+  import MoneyField from '../../parts/MoneyField.svelte';
   import { go } from '../../state/address';
+  import { session } from '../../state/session.svelte';
   import { toasts } from '../../state/toasts.svelte';
   import PhoneLine from './PhoneLine.svelte';
 
@@ -28,8 +30,6 @@
   });
   let wrong = $state<Problem>();
   let busy = $state(false);
-  const cents = (event: Event & { currentTarget: HTMLInputElement }) =>
-    Math.round((event.currentTarget.valueAsNumber || 0) * 100);
 
   async function enter(event: SubmitEvent) {
     event.preventDefault();
@@ -121,24 +121,20 @@
       >
       <label class="text-soft"
         >Shipping
-        <input
+        <MoneyField
           class="field mt-0.5 block w-full text-right"
-          type="number"
-          min="0"
-          step="0.01"
-          value="0"
-          onchange={(e) => (order.shippingCharge = cents(e))}
+          currency={session.base}
+          value={order.shippingCharge}
+          ontype={(minor) => (order.shippingCharge = minor ?? 0)}
         /></label
       >
       <label class="text-soft"
         >Discount
-        <input
+        <MoneyField
           class="field mt-0.5 block w-full text-right"
-          type="number"
-          min="0"
-          step="0.01"
-          value="0"
-          onchange={(e) => (order.discount = cents(e))}
+          currency={session.base}
+          value={order.discount}
+          ontype={(minor) => (order.discount = minor ?? 0)}
         /></label
       >
       <label class="text-soft"

@@ -2,9 +2,9 @@
   import { createQuery, keepPreviousData, useQueryClient } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { money } from '../../parts/format';
+  import { money } from '../../parts/money';
+  import MoneyField from '../../parts/MoneyField.svelte';
   import { toasts } from '../../state/toasts.svelte';
-  import { cents } from './refunds';
 
   interface Props {
     orderId: number;
@@ -115,24 +115,21 @@
     >
     {#if shipping === 'part'}
       <label class="text-soft"
-        >Part of it<input
+        >Part of it<MoneyField
           class="field mt-0.5 block h-7 w-24 text-right"
-          type="number"
-          min="0"
-          max={left / 100}
-          step="0.01"
-          oninput={(event) => (part = cents(event.currentTarget.valueAsNumber))}
+          currency={sheet.currency}
+          value={part}
+          most={left}
+          ontype={(minor) => (part = minor ?? 0)}
         /></label
       >
     {/if}
     <label class="text-soft"
-      >Kept back for restocking<input
+      >Kept back for restocking<MoneyField
         class="field mt-0.5 block h-7 w-24 text-right"
-        type="number"
-        min="0"
-        step="0.01"
-        placeholder="0.00"
-        oninput={(event) => (fee = cents(event.currentTarget.valueAsNumber))}
+        currency={sheet.currency}
+        value={fee || null}
+        ontype={(minor) => (fee = minor ?? 0)}
       /></label
     >
     <label class="min-w-48 flex-1 text-soft"

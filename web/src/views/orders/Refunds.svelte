@@ -2,7 +2,8 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { money, moment } from '../../parts/format';
+  import { moment } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import RefundDialog from './RefundDialog.svelte';

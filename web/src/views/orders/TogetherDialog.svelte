@@ -5,7 +5,8 @@
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
-  import { count, day, money, plural } from '../../parts/format';
+  import { count, day, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { useDoing } from '../../state/doing';
   import { toasts } from '../../state/toasts.svelte';
 

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
-  import { day, money } from '../../parts/format';
+  import { day } from '../../parts/format';
+  import { money } from '../../parts/money';
 
   let { id }: { id: number } = $props();
 

@@ -4,6 +4,3 @@ import type { Schemas } from '../../api/client';
 export function owed(lines: Schemas['RefundsRefundSheet']['lines']): Record<number, number> {
   return Object.fromEntries(lines.map((l) => [l.id, Math.max(0, l.cancelled - l.refundedUnits)]));
 }
-
-/** An amount as it is typed, in minor units; nothing typed is nothing. */
-export const cents = (typed: number): number => Math.round((Number.isNaN(typed) ? 0 : typed) * 100);

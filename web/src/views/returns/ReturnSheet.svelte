@@ -2,7 +2,8 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { ago, count, moment, money, plural } from '../../parts/format';
+  import { ago, count, moment, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
   import AskDialog from '../orders/AskDialog.svelte';

@@ -3,7 +3,8 @@
   import { replace } from 'svelte-spa-router';
   import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
-  import { ago, count, fullMoment, money, plural } from '../../parts/format';
+  import { ago, count, fullMoment, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { inSight, scrollFor } from '../../parts/rows';
   import Search from '../../parts/Search.svelte';
   import { addressWith, param, setParams } from '../../state/address';

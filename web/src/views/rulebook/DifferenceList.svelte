@@ -1,9 +1,11 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
-  import { money, word } from '../../parts/format';
+  import { word } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { rungWords } from './ladders';
   import { ruleOf } from './model';
   import Sentence from './Sentence.svelte';
+  import { session } from '../../state/session.svelte';
 
   let { differs }: { differs: Schemas['DifferencesFound'] } = $props();
 
@@ -60,9 +62,9 @@
         <li class="grid grid-cols-[5.5rem_1fr] gap-2">
           <span class="text-verdigris">± price</span>
           <span
-            >{words}: {money(differs.policyBefore[price], 'EUR')} → {money(
+            >{words}: {money(differs.policyBefore[price], session.base)} → {money(
               differs.policyAfter[price],
-              'EUR'
+              session.base
             )}</span
           >
         </li>

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../../api/client';
-  import { count, fullMoment, moment, money } from '../../parts/format';
+  import { count, fullMoment, moment } from '../../parts/format';
+  import { money } from '../../parts/money';
   import type { Placed } from './model';
 
   let { placed }: { placed: Placed } = $props();

@@ -2,7 +2,8 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
-  import { count, money, plural } from '../../parts/format';
+  import { count, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { param, setParams } from '../../state/address';
   import DecisionCard from '../orders/DecisionCard.svelte';
 

@@ -1,7 +1,9 @@
 <script lang="ts">
   import { word } from '../../parts/format';
   import type { Field, FieldTerm, Operator, Test } from './model';
-  import { FIELDS, operatorWords, UNIT } from './sentence';
+  import { FIELDS, operatorWords, unit } from './sentence';
+  import { minor, typed } from '../../parts/money';
+  import { session } from '../../state/session.svelte';
 
   interface Props {
     test: Test;
@@ -21,14 +23,13 @@
   }
 
   const shown = $derived(
-    cents ? (test.values[0] ? String(Number(test.values[0]) / 100) : '') : test.values.join(', ')
+    cents ? (test.values[0] ? typed(Number(test.values[0]), session.base) : '') : test.values.join(', ')
   );
 
   function read(text: string): string[] {
     if (term?.kind === 'NUMBER') {
-      const number = Number(text.trim());
-      if (!text.trim() || Number.isNaN(number)) return [];
-      return [String(Math.round(cents ? number * 100 : number))];
+      const number = cents ? minor(text, session.base) : Math.round(Number(text.trim()));
+      return text.trim() && !Number.isNaN(number) ? [String(number)] : [];
     }
     return text
       .split(',')
@@ -77,7 +78,7 @@
       onchange={(event) => onchange({ ...test, values: read(event.currentTarget.value) })}
       required
     />
-    {#if UNIT[test.field]}<span class="text-soft">{UNIT[test.field]}</span>{/if}
+    {#if unit(test.field)}<span class="text-soft">{unit(test.field)}</span>{/if}
   {/if}
   {#if onremove}
     <button type="button" class="px-1 text-soft hover:text-madder" aria-label="Without it" onclick={onremove}

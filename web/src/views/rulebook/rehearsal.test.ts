@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { headline, loads, measures, type Sum } from './rehearsal';
+import { session } from '../../state/session.svelte';
+
+session.me = { username: 'mara', displayName: 'Mara', role: 'MANAGER', baseCurrency: 'EUR' };
 
 const sum = (some: Partial<Sum>): Sum => ({
   orders: 10,

@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client';
-import { count, money, plural } from '../../parts/format';
+import { count, plural } from '../../parts/format';
+import { money } from '../../parts/money';
 
 export type Sum = Schemas['TallySum'];
 

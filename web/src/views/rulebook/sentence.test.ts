@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { blankRule, freshId, moved, type Group, type Rule } from './model';
 import { findingWords, spoken } from './sentence';
+import { session } from '../../state/session.svelte';
+
+session.me = { username: 'mara', displayName: 'Mara', role: 'MANAGER', baseCurrency: 'EUR' };
 
 const rule = (change: Partial<Rule>): Rule => ({ ...blankRule('r'), ...change });
 

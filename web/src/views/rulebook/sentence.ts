@@ -1,5 +1,7 @@
-import { money, word } from '../../parts/format';
+import { word } from '../../parts/format';
+import { money } from '../../parts/money';
 import type { Action, Condition, Field, Finding, Operator, Placed, Rule, RuleEvent, Test } from './model';
+import { session } from '../../state/session.svelte';
 
 /** A piece of a rule's sentence: words, something that is asked or done, or what it is compared with. */
 export interface Piece {
@@ -58,7 +60,8 @@ export const FIELDS: Record<Field, string> = {
 };
 
 /** In what numbers are given, where it is not just how many. */
-export const UNIT: Partial<Record<Field, string>> = { VALUE: 'EUR', WEIGHT: 'g' };
+export const unit = (field: Field): string =>
+  field === 'VALUE' ? session.base : field === 'WEIGHT' ? 'g' : '';
 
 export function operatorWords(operator: Operator, negated: boolean, many: boolean): string {
   switch (operator) {
@@ -82,7 +85,7 @@ const CHOSEN: Field[] = ['PAYMENT', 'WEEKDAY', 'FIRST_ORDER'];
 
 /** A value as people write it: amounts with their cents. */
 export function shownValue(field: Field, raw: string): string {
-  if (field === 'VALUE') return `${money(Number(raw), 'EUR')} EUR`;
+  if (field === 'VALUE') return `${money(Number(raw), session.base)} ${session.base}`;
   if (field === 'WEIGHT') return `${raw} g`;
   return CHOSEN.includes(field) ? word(raw) : raw;
 }

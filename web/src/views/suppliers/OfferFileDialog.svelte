@@ -4,7 +4,8 @@
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
   import FileButton from '../../parts/FileButton.svelte';
-  import { count, money, plural } from '../../parts/format';
+  import { count, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { toasts } from '../../state/toasts.svelte';
 
   interface Props {

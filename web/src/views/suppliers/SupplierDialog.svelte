@@ -5,13 +5,14 @@
   import Dialog from '../../parts/Dialog.svelte';
   import { setParams } from '../../state/address';
   import { toasts } from '../../state/toasts.svelte';
+  import { session } from '../../state/session.svelte';
 
   let { open = $bindable() }: { open: boolean } = $props();
 
   const client = useQueryClient();
   let name = $state('');
   let code = $state('');
-  let currency = $state('EUR');
+  let currency = $state(session.base);
   let problem = $state('');
 
   async function add(event: SubmitEvent) {

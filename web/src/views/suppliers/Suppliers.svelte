@@ -2,7 +2,8 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { count, money, moment, plural } from '../../parts/format';
+  import { count, moment, plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import { inSight } from '../../parts/rows';
   import Search from '../../parts/Search.svelte';
   import { param, setParams } from '../../state/address';

@@ -1,7 +1,8 @@
 <script lang="ts">
   import { tinykeys } from 'tinykeys';
   import type { Schemas } from '../../api/client';
-  import { money, plural } from '../../parts/format';
+  import { plural } from '../../parts/format';
+  import { money } from '../../parts/money';
   import Kbd from '../../parts/Kbd.svelte';
   import SnagActions from '../../parts/SnagActions.svelte';
   import { CAUSES } from '../../parts/snags';
@@ -38,7 +39,7 @@
   <h2>{snags.length ? `${plural(snags.length, 'snag')}, ${plural(causes, 'cause')}` : 'No snags'}</h2>
   <span class="ms-auto text-soft">dearest first ·<Kbd keys="j k e" /></span>
 </div>
-<ul>
+<ul aria-label="Snags">
   {#each snags as snag, i (snag.id)}
     <li
       class={[

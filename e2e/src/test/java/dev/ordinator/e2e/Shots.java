@@ -49,7 +49,7 @@ public final class Shots {
               List.of("j"),
               List.of("SYRUP2604"),
               "orders got it"),
-          new Shot("count", "/stock/counts/1", ColorScheme.LIGHT, List.of(), "to be seen"),
+          new Shot("count", "/stock/counts/2", ColorScheme.LIGHT, List.of(), "counted by"),
           new Shot(
               "returns", "/returns?pile=OWED", ColorScheme.LIGHT, List.of("j"), "What do we owe?"),
           new Shot(

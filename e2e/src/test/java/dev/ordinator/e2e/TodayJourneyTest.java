@@ -58,13 +58,20 @@ class TodayJourneyTest {
   }
 
   private static Locator snag(Desk desk, String text) {
-    return desk.page().locator("main li").filter(new Locator.FilterOptions().setHasText(text));
+    return desk.page()
+        .getByLabel("Snags")
+        .locator("li")
+        .filter(new Locator.FilterOptions().setHasText(text));
   }
 
-  /** Moves down with j until the snag is the current one. */
+  /** Moves up to the first with k, then down with j until the snag is the current one. */
   private static void reach(Desk desk, String text) {
     Locator snag = snag(desk, text);
     assertThat(snag).isVisible();
+    Locator first = desk.page().getByLabel("Snags").locator("li").first();
+    for (int i = 0; i < 50 && !"true".equals(first.getAttribute("aria-current")); i++) {
+      desk.press("k");
+    }
     for (int i = 0; i < 50 && !"true".equals(snag.getAttribute("aria-current")); i++) {
       desk.press("j");
     }

@@ -1,5 +1,6 @@
 package dev.ordinator.access;
 
+import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
@@ -14,12 +15,17 @@ import org.springframework.web.bind.annotation.RestController;
 @Tag(name = "Session")
 class SessionApi {
   private final Users users;
+  private final OrdinatorSettings settings;
 
-  SessionApi(Users users) {
+  SessionApi(Users users, OrdinatorSettings settings) {
     this.users = users;
+    this.settings = settings;
   }
 
-  record Me(String username, String displayName, Role role) {}
+  /**
+   * @param baseCurrency ISO 4217; costs are compared in it
+   */
+  record Me(String username, String displayName, Role role, String baseCurrency) {}
 
   /**
    * @param needed true until the first manager exists
@@ -32,7 +38,7 @@ class SessionApi {
   @GetMapping("/api/session")
   Me me() {
     Person person = Person.current();
-    return new Me(person.username(), person.displayName(), person.role());
+    return new Me(person.username(), person.displayName(), person.role(), settings.baseCurrency());
   }
 
   @Operation(summary = "Whether the first manager is still to be created")

@@ -2,13 +2,13 @@ package dev.ordinator.channels;
 
 import dev.ordinator.channels.IncomingOrder.Line;
 import dev.ordinator.core.money.Money;
+import dev.ordinator.core.money.Rounding;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.orders.NewOrder.Buyer;
 import dev.ordinator.orders.NewOrder.Header;
 import dev.ordinator.orders.NewOrder.Payment;
 import java.math.BigDecimal;
-import java.math.RoundingMode;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
@@ -97,18 +97,14 @@ final class PortalReader {
         .toList();
   }
 
-  /** So many per cent of an amount, rounded half up to the minor unit. */
+  /** So many per cent of an amount, {@link Rounding rounded}. */
   private static Money percentOf(MessagePart part, String name, Money amount) {
     BigDecimal percent = part.decimalOrZero(name);
     if (percent.compareTo(BigDecimal.valueOf(100)) > 0) {
       throw part.unreadable(name, percent.toPlainString() + " % is more than all of it");
     }
     long minor =
-        BigDecimal.valueOf(amount.minor())
-            .multiply(percent)
-            .movePointLeft(2)
-            .setScale(0, RoundingMode.HALF_UP)
-            .longValueExact();
+        Rounding.minor(BigDecimal.valueOf(amount.minor()).multiply(percent).movePointLeft(2));
     return new Money(minor, amount.currency());
   }
 }

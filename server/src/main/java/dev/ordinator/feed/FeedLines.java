@@ -27,6 +27,7 @@ import dev.ordinator.stock.Items;
 import dev.ordinator.stock.Items.KitStocks;
 import dev.ordinator.stock.KitsAhead;
 import dev.ordinator.stock.Levels;
+import dev.ordinator.stock.ShelfLife;
 import dev.ordinator.stock.WaitedFor;
 import java.math.BigDecimal;
 import java.time.LocalDate;
@@ -49,12 +50,15 @@ class FeedLines {
   private final Items items;
   private final Expected expected;
   private final KitsAhead kitsAhead;
+  private final ShelfLife shelfLife;
 
-  FeedLines(DSLContext db, Items items, Expected expected, KitsAhead kitsAhead) {
+  FeedLines(
+      DSLContext db, Items items, Expected expected, KitsAhead kitsAhead, ShelfLife shelfLife) {
     this.db = db;
     this.items = items;
     this.expected = expected;
     this.kitsAhead = kitsAhead;
+    this.shelfLife = shelfLife;
   }
 
   /**
@@ -146,6 +150,7 @@ class FeedLines {
         new HashMap<>(expected.supplies(channel.terms().nodes()));
     supplies.putAll(kitsAhead.supplies(channel.terms().nodes(), DAYS));
     KitStocks kits = items.kitStocks(channel.terms().nodes());
+    Map<Long, List<Atp.RunningOut>> runningOut = shelfLife.runningOut(channel.terms().nodes());
     return db.select(
             LISTING.ID,
             LISTING.ITEM_ID,
@@ -179,7 +184,14 @@ class FeedLines {
         .where(LISTING.CHANNEL_ID.eq(channel.id()))
         .and(which)
         .orderBy(LISTING.ID)
-        .fetch(r -> line(r, kits, supplies.getOrDefault(r.get(LISTING.ITEM_ID), List.of())));
+        .fetch(r -> {
+          long item = r.get(LISTING.ITEM_ID);
+          return line(
+              r,
+              kits,
+              runningOut.getOrDefault(item, List.of()),
+              supplies.getOrDefault(item, List.of()));
+        });
   }
 
   private boolean isSoldAhead(Record r) {
@@ -197,7 +209,8 @@ class FeedLines {
     return r.get(ITEM.COUNTED) ? r.get(field, Long.class) : StockLevel.PLENTY;
   }
 
-  private FeedLine line(Record r, KitStocks kits, List<Atp.Supply> supplies) {
+  private FeedLine line(
+      Record r, KitStocks kits, List<Atp.RunningOut> runningOut, List<Atp.Supply> supplies) {
     FeedRule rule =
         new FeedRule(
             Basis.valueOf(r.get(LISTING.FEED_BASIS)),
@@ -217,6 +230,7 @@ class FeedLines {
     Atp promisable =
         Atp.of(
             available,
+            ahead ? List.of() : runningOut,
             ahead ? List.of() : supplies,
             List.of(new Atp.Commitment(0, waitedFor)),
             DAYS);

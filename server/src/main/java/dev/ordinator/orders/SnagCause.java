@@ -26,6 +26,8 @@ public enum SnagCause {
   DEPOT_SHORT,
   /** A level is not what its ledger adds up to. */
   LEDGER_DIFFERS,
+  /** An expected supply should have come: nobody knows when it will. */
+  SUPPLY_OVERDUE,
   /** The channel knows the carrier by a name that we don't know. */
   UNKNOWN_CARRIER,
   /** The feed guard held a push: a person lets it through or refuses it. */

@@ -10,14 +10,13 @@ import dev.ordinator.core.catalog.PriceRule;
 import dev.ordinator.core.catalog.PriceRule.Priced;
 import dev.ordinator.core.catalog.PriceRule.Terms;
 import dev.ordinator.core.money.ExchangeRate;
+import dev.ordinator.core.money.Money;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.rates.ExchangeRates;
 import dev.ordinator.stock.Items;
 import dev.ordinator.suppliers.SupplierOffers;
 import dev.ordinator.suppliers.SupplierOffers.Supplier;
-import java.math.BigDecimal;
-import java.math.RoundingMode;
 import java.time.Clock;
 import java.util.HashSet;
 import java.util.List;
@@ -115,14 +114,14 @@ class Offers {
   private static final String NEW_ITEMS_TAX = "STANDARD";
 
   /** What all lines of a channel are priced by. */
-  record Basis(PriceRule rule, Map<String, Integer> taxes, int fee, BigDecimal rate) {
+  record Basis(PriceRule rule, Map<String, Integer> taxes, int fee, ExchangeRate rate) {
     Terms terms(String taxClass) {
       return new Terms(taxes.getOrDefault(taxClass, 0), fee);
     }
 
     /** The cost in the channel's currency. */
     long cost(long inBase) {
-      return BigDecimal.valueOf(inBase).divide(rate, 0, RoundingMode.HALF_UP).longValueExact();
+      return rate.convertBack(new Money(inBase, rate.to())).minor();
     }
 
     /**
@@ -311,6 +310,6 @@ class Offers {
                 .where(TAX_RATE.COUNTRY.eq(rule.country()))
                 .fetchMap(TAX_RATE.CLASS, TAX_RATE.RATE)
             : Map.of();
-    return new Basis(rule.rule(), taxes, channel.terms().feeHundredths(), rate.rate());
+    return new Basis(rule.rule(), taxes, channel.terms().feeHundredths(), rate);
   }
 }

@@ -87,12 +87,14 @@ public class GroundsJson {
    * @param rung 0-based
    * @param ruledOut null if priced; then the parts of the cost, in minor units of the base currency
    * @param skus the items that ruled it out, if any in particular
+   * @param expiring units of these that are there, but would not last long enough
    */
   public record StoredCandidate(
       int rung,
       String node,
       @Nullable RuledOut ruledOut,
       List<String> skus,
+      long expiring,
       @Nullable String carrier,
       @Nullable String service,
       @Nullable LocalDate handOver,
@@ -154,15 +156,16 @@ public class GroundsJson {
 
   static StoredCandidate stored(Candidate c) {
     return switch (c.finding()) {
-      case Finding.Out(RuledOut why, List<String> skus) ->
+      case Finding.Out(RuledOut why, List<String> skus, long expiring) ->
           new StoredCandidate(
-              c.rung(), c.node(), why, skus, null, null, null, null, 0, 0, 0, 0, 0, 0);
+              c.rung(), c.node(), why, skus, expiring, null, null, null, null, 0, 0, 0, 0, 0, 0);
       case Finding.Priced(PlannedConsignment p) ->
           new StoredCandidate(
               c.rung(),
               c.node(),
               null,
               List.of(),
+              0,
               p.carrier(),
               p.service(),
               p.handOver(),

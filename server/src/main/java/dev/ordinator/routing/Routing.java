@@ -184,7 +184,7 @@ public class Routing {
     }
     List<Items.Available> possible =
         outlook.available().stream().filter(a -> outlook.demand().from().admits(a.node())).toList();
-    return decision.full() ? new Result.Full() : unfilled(outlook.wanted(), possible);
+    return decision.full() ? new Result.Full() : unfilled(outlook.wanted(), possible, decision);
   }
 
   Outlook outlook(OrderHead order, List<OrderLine> lines, Set<String> servingNodes) {
@@ -329,8 +329,13 @@ public class Routing {
     return rest.isEmpty() ? new Result.Routed() : new Result.Partly(rest);
   }
 
-  private static Result unfilled(Wanted wanted, List<Items.Available> possible) {
+  /** What no node has, or none has that would last, is short; else nothing may bring it there. */
+  private static Result unfilled(
+      Wanted wanted, List<Items.Available> possible, RoutingDecision decision) {
     Set<Long> shortOf = wanted.shortOf(possible);
+    if (shortOf.isEmpty()) {
+      shortOf = wanted.ids(decision.grounds().expiring());
+    }
     return shortOf.isEmpty() ? new Result.NoWay() : new Result.Short(wanted.shortages(shortOf));
   }
 }

@@ -358,6 +358,10 @@ public final class Wanted {
     return byNode;
   }
 
+  Set<Long> ids(Collection<String> skus) {
+    return skus.stream().map(this::id).collect(Collectors.toSet());
+  }
+
   private long id(String sku) {
     Long id = ids.get(sku);
     if (id == null) {

@@ -8,6 +8,7 @@ import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.IntStream;
 import org.springframework.http.HttpStatus;
@@ -31,14 +32,21 @@ class ExpectedApi {
   private final Items items;
   private final StockGrid grid;
   private final KitsAhead kitsAhead;
+  private final ShelfLife shelfLife;
 
   ExpectedApi(
-      Expected expected, Receiving receiving, Items items, StockGrid grid, KitsAhead kitsAhead) {
+      Expected expected,
+      Receiving receiving,
+      Items items,
+      StockGrid grid,
+      KitsAhead kitsAhead,
+      ShelfLife shelfLife) {
     this.expected = expected;
     this.receiving = receiving;
     this.items = items;
     this.grid = grid;
     this.kitsAhead = kitsAhead;
+    this.shelfLife = shelfLife;
   }
 
   /**
@@ -70,6 +78,7 @@ class ExpectedApi {
     Atp atp =
         Atp.of(
             items.free(List.of(id), serving).getOrDefault(id, 0L),
+            ShelfLife.all(shelfLife.runningOut(List.of(id), serving).getOrDefault(id, Map.of())),
             expected.supplies(serving).getOrDefault(id, List.of()),
             List.of(new Atp.Commitment(0, waitedFor)),
             DAYS);

@@ -27,12 +27,14 @@ public class KitsAhead {
   private final Kits kits;
   private final Items items;
   private final Expected expected;
+  private final ShelfLife shelfLife;
   private final Nodes nodes;
 
-  KitsAhead(Kits kits, Items items, Expected expected, Nodes nodes) {
+  KitsAhead(Kits kits, Items items, Expected expected, ShelfLife shelfLife, Nodes nodes) {
     this.kits = kits;
     this.items = items;
     this.expected = expected;
+    this.shelfLife = shelfLife;
     this.nodes = nodes;
   }
 
@@ -113,6 +115,7 @@ public class KitsAhead {
             .collect(
                 Collectors.groupingBy(
                     Available::itemId, Collectors.toMap(Available::node, Available::units)));
+    var runningOut = shelfLife.runningOut(goods.byId().keySet(), serving);
     Map<String, Map<String, Atp>> byNode = new HashMap<>();
     for (Nodes.NodeCard node : nodes.all()) {
       boolean serves = serving.isEmpty() || serving.contains(node.code());
@@ -127,6 +130,7 @@ public class KitsAhead {
                   item.item().sku(),
                   Atp.of(
                       free.getOrDefault(id, Map.of()).getOrDefault(node.code(), 0L),
+                      runningOut.getOrDefault(id, Map.of()).getOrDefault(node.code(), List.of()),
                       supplies.getOrDefault(id, Map.of()).getOrDefault(node.code(), List.of()),
                       item.isKit()
                           ? List.of()

@@ -27,9 +27,11 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class LedgerCheck {
   private final DSLContext db;
+  private final ShelfLife shelfLife;
 
-  LedgerCheck(DSLContext db) {
+  LedgerCheck(DSLContext db, ShelfLife shelfLife) {
     this.db = db;
+    this.shelfLife = shelfLife;
   }
 
   /** An item at a node where a level, or one of its places, is not what it should be. */
@@ -63,6 +65,7 @@ public class LedgerCheck {
         .where(STOCK_LEVEL.ITEM_ID.eq(itemId))
         .and(STOCK_LEVEL.NODE_ID.eq(nodeId))
         .execute();
+    shelfLife.refresh(itemId, nodeId);
   }
 
   private List<Discrepancy> levels() {

@@ -9,17 +9,22 @@ import org.jooq.Record;
 
 /** A level's row in core's terms. */
 public final class Levels {
-  /** What a level has for anybody; below zero if safety stock is not reached. */
+  /** {@link StockLevel#available}, but below zero if safety stock is not reached. */
   public static final Field<Long> FREE =
       STOCK_LEVEL
           .ON_HAND
           .minus(STOCK_LEVEL.ALLOCATED)
           .minus(STOCK_LEVEL.SAFETY)
-          .minus(STOCK_LEVEL.EARMARKED);
+          .minus(STOCK_LEVEL.EARMARKED)
+          .minus(STOCK_LEVEL.SHORT_DATED);
 
   static final List<Field<Long>> FIELDS =
       List.of(
-          STOCK_LEVEL.ON_HAND, STOCK_LEVEL.ALLOCATED, STOCK_LEVEL.SAFETY, STOCK_LEVEL.EARMARKED);
+          STOCK_LEVEL.ON_HAND,
+          STOCK_LEVEL.ALLOCATED,
+          STOCK_LEVEL.SAFETY,
+          STOCK_LEVEL.EARMARKED,
+          STOCK_LEVEL.SHORT_DATED);
 
   private Levels() {}
 
@@ -29,6 +34,7 @@ public final class Levels {
         r.get(STOCK_LEVEL.ON_HAND),
         r.get(STOCK_LEVEL.ALLOCATED),
         r.get(STOCK_LEVEL.SAFETY),
-        r.get(STOCK_LEVEL.EARMARKED));
+        r.get(STOCK_LEVEL.EARMARKED),
+        r.get(STOCK_LEVEL.SHORT_DATED));
   }
 }

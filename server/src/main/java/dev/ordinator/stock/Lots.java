@@ -33,11 +33,13 @@ public class Lots {
   private static final int LONGEST_LIFE = 3_650;
 
   private final DSLContext db;
+  private final ShelfLife shelfLife;
   private final Events events;
   private final Clock clock;
 
-  Lots(DSLContext db, Events events, Clock clock) {
+  Lots(DSLContext db, ShelfLife shelfLife, Events events, Clock clock) {
     this.db = db;
+    this.shelfLife = shelfLife;
     this.events = events;
     this.clock = clock;
   }
@@ -113,6 +115,7 @@ public class Lots {
         .set(ITEM.MIN_LIFE, tracking.minLife())
         .where(ITEM.ID.eq(itemId))
         .execute();
+    shelfLife.refreshAll(itemId, actor);
     events.record(
         EventKind.STOCK_CHANGED,
         null,

@@ -31,10 +31,12 @@ import org.springframework.stereotype.Component;
 @Component
 class StockPlaces {
   private final DSLContext db;
+  private final ShelfLife shelfLife;
   private final Clock clock;
 
-  StockPlaces(DSLContext db, Clock clock) {
+  StockPlaces(DSLContext db, ShelfLife shelfLife, Clock clock) {
     this.db = db;
+    this.shelfLife = shelfLife;
     this.clock = clock;
   }
 
@@ -131,7 +133,7 @@ class StockPlaces {
     for (Record place : free(itemId, nodeId)) {
       long taken =
           Math.min(left, place.get(STOCK_PLACE.ON_HAND) - place.get(STOCK_PLACE.ALLOCATED));
-      move(place.get(STOCK_PLACE.ID), Spot.anywhere(itemId, nodeId), -taken, because);
+      move(place.get(STOCK_PLACE.ID), spot(place.get(STOCK_PLACE.ID)), -taken, because);
       left -= taken;
       if (left == 0) {
         return;
@@ -166,6 +168,7 @@ class StockPlaces {
         .set(STOCK_PLACE.ALLOCATED, STOCK_PLACE.ALLOCATED.plus(units))
         .where(STOCK_PLACE.ID.eq(placeId))
         .execute();
+    changed(spot(placeId));
   }
 
   /**
@@ -174,13 +177,24 @@ class StockPlaces {
    * @return false if it has not so many that nobody holds; nothing is changed then
    */
   boolean holdFree(long placeId, long units) {
-    return db.update(STOCK_PLACE)
+    int held =
+        db.update(STOCK_PLACE)
             .set(STOCK_PLACE.ALLOCATED, STOCK_PLACE.ALLOCATED.plus(units))
             .where(STOCK_PLACE.ID.eq(placeId))
             .and(STOCK_PLACE.STATE.eq(Condition.SELLABLE.name()))
             .and(STOCK_PLACE.ON_HAND.minus(STOCK_PLACE.ALLOCATED).ge(units))
-            .execute()
-        == 1;
+            .execute();
+    if (held == 1) {
+      changed(spot(placeId));
+    }
+    return held == 1;
+  }
+
+  /** How much of the level has too little life left follows what its lots have. */
+  private void changed(Spot spot) {
+    if (spot.lotId() != null) {
+      shelfLife.refresh(spot.itemId(), spot.nodeId());
+    }
   }
 
   /** Those of some places whose lots last long enough if they arrive on a day. */
@@ -252,6 +266,7 @@ class StockPlaces {
   }
 
   private void note(long placeId, Spot spot, long units, Because because) {
+    changed(spot);
     db.insertInto(STOCK_MOVEMENT)
         .set(STOCK_MOVEMENT.ITEM_ID, spot.itemId())
         .set(STOCK_MOVEMENT.NODE_ID, spot.nodeId())

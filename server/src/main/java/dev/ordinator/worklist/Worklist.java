@@ -327,6 +327,7 @@ class Worklist {
       case NO_RATE -> "no exchange rate";
       case DEPOT_SHORT -> "depot count differs";
       case LEDGER_DIFFERS -> "ledger differs";
+      case SUPPLY_OVERDUE -> "supply overdue";
       case UNKNOWN_CARRIER -> "carrier unknown there";
       case FEED_HELD -> "stock held by the guard";
       case NOT_TOLD -> "not told";

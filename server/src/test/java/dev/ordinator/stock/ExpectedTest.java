@@ -67,10 +67,34 @@ class ExpectedTest {
   }
 
   @Test
+  void whatIsOverdueIsNotPromisedAndWaitsForAPerson() {
+    long before = promisable(60);
+    assertThat(note(30, -3, 100, 0)).isEqualTo(201);
+    assertThat(promisable(60)).as("nobody knows when it comes").isEqualTo(before);
+    here.world().bean(OverdueSupplies.class).look();
+    assertThat(here.mara().read("/api/today").path("snags").toString())
+        .contains("SUPPLY_OVERDUE")
+        .contains("30 × " + SKU);
+    long supply = ahead().path("expected").get(0).path("id").asLong();
+    here.mara()
+        .post(
+            "/api/stock/expected/" + supply + "/slip",
+            Map.of("due", today().plusDays(5).toString()));
+    assertThat(promisable(60)).isEqualTo(before + 30);
+    assertThat(here.mara().read("/api/today").path("snags").toString())
+        .doesNotContain("SUPPLY_OVERDUE");
+    here.mara().post("/api/stock/expected/" + supply + "/drop", "");
+  }
+
+  @Test
   void whatIsNotSoundIsRefused() {
     assertThat(note(0, 10, 50, 2)).isEqualTo(422);
     assertThat(note(1, 10, 101, 2)).isEqualTo(422);
     assertThat(note(1, 10, 50, -1)).isEqualTo(422);
+  }
+
+  private static long promisable(int day) {
+    return ahead().path("promisable").get(day).asLong();
   }
 
   /** The merchant's, which is not always this machine's. */

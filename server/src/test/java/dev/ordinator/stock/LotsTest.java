@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.Test;
@@ -112,10 +113,33 @@ class LotsTest {
     assertThat(consignment.path("units").asLong()).isEqualTo(6);
 
     here.world().shop().place(Sample.order("F2", "SYRUP-2", 5));
-    here.awaitMark("F2", "no way there");
+    here.awaitMark("F2", "waiting");
     JsonNode considered =
         here.mara().read("/api/orders/" + order("F2") + "/decisions").get(0).path("considered");
-    assertThat(considered.toString()).contains("EXPIRES_TOO_SOON");
+    assertThat(considered.toString())
+        .as("five lie there of which the shelf life is too short")
+        .contains("\"ruledOut\":\"NO_STOCK\",\"skus\":[\"SYRUP-2\"],\"expiring\":5");
+  }
+
+  @Test
+  void whatMayNotBeSentIsNowhereOffered() {
+    long item = tracked("FONDANT-1", 60);
+    came(item, "FONDANT-OLD", 28, TODAY.plusDays(40));
+    came(item, "FONDANT-NEW", 41, TODAY.plusDays(200));
+    assertThat(free("FONDANT-1")).as("available").isEqualTo(41);
+    assertThat(here.world().bean(Items.class).free(List.of(item), Set.of()).get(item))
+        .as("what channels are told")
+        .isEqualTo(41);
+    JsonNode promisable = ahead(item).path("promisable");
+    assertThat(promisable.get(0).asLong()).as("can be promised").isEqualTo(41);
+    track(item, "EXPIRY", 10);
+    assertThat(free("FONDANT-1")).as("less of a life is asked for").isEqualTo(69);
+    assertThat(ahead(item).path("promisable").get(0).asLong()).isEqualTo(69);
+    assertThat(ahead(item).path("promisable").get(32).asLong())
+        .as("the old lot may be sent no longer")
+        .isEqualTo(41);
+    recall(lot("FONDANT-OLD"), "mould found");
+    assertThat(free("FONDANT-1")).isEqualTo(41);
   }
 
   @Test
@@ -295,12 +319,15 @@ class LotsTest {
   private static long tracked(String sku, int minLife) {
     long id = id(sku);
     here.world().scrapAll(sku);
-    boolean seed = sku.equals("SEED-PHAC-100");
+    track(id, sku.equals("SEED-PHAC-100") ? "LOT" : "EXPIRY", minLife);
+    return id;
+  }
+
+  private static void track(long id, String by, int minLife) {
     Map<String, Object> tracking =
-        Map.of("by", seed ? "LOT" : "EXPIRY", "pick", "FEFO", "oneLot", false, "minLife", minLife);
+        Map.of("by", by, "pick", "FEFO", "oneLot", false, "minLife", minLife);
     assertThat(here.mara().change("PUT", "/api/stock/items/" + id + "/tracking", tracking).status())
         .isEqualTo(204);
-    return id;
   }
 
   private static void came(long item, String lot, long units, @Nullable LocalDate expires) {

@@ -1,5 +1,7 @@
 package dev.ordinator.core.catalog;
 
+import dev.ordinator.core.money.Rounding;
+
 /**
  * How the price of a listing follows from what the item costs. All amounts are minor units of the
  * channel's currency.
@@ -54,14 +56,14 @@ public record PriceRule(int markupHundredths, long plus, Ending ending, int floo
    * @param feeHundredths of the price, tax and all
    */
   public record Terms(int taxHundredths, int feeHundredths) {
-    /** A price without its tax, rounded half up. */
+    /** A price without its tax, {@link Rounding rounded}. */
     long net(long price) {
-      return divided(price * WHOLE, WHOLE + taxHundredths);
+      return Rounding.share(price, WHOLE, WHOLE + taxHundredths);
     }
 
-    /** What the channel keeps of a price, rounded half up. */
+    /** What the channel keeps of a price, {@link Rounding rounded}. */
     long fee(long price) {
-      return divided(price * feeHundredths, WHOLE);
+      return Rounding.share(price, feeHundredths, WHOLE);
     }
   }
 
@@ -82,8 +84,8 @@ public record PriceRule(int markupHundredths, long plus, Ending ending, int floo
    * @throws IllegalArgumentException if no price keeps the floor, for fee and floor take it all
    */
   public Priced price(long cost, Terms terms) {
-    long net = cost + divided(cost * markupHundredths, WHOLE) + plus;
-    long plain = ending.raise(divided(net * (WHOLE + terms.taxHundredths()), WHOLE));
+    long net = cost + Rounding.share(cost, markupHundredths, WHOLE) + plus;
+    long plain = ending.raise(Rounding.share(net, WHOLE + terms.taxHundredths(), WHOLE));
     if (keepsFloor(plain, cost, terms)) {
       return priced(plain, cost, terms, false);
     }
@@ -124,10 +126,5 @@ public record PriceRule(int markupHundredths, long plus, Ending ending, int floo
     long net = terms.net(price);
     long margin = net - terms.fee(price) - cost;
     return new Priced(price, margin, net == 0 ? 0 : Math.floorDiv(margin * WHOLE, net), raised);
-  }
-
-  /** Divided and rounded half up; both not negative. */
-  private static long divided(long amount, long by) {
-    return (2 * amount + by) / (2 * by);
   }
 }

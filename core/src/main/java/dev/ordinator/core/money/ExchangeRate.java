@@ -25,7 +25,7 @@ public record ExchangeRate(Currency from, Currency to, BigDecimal rate, LocalDat
   }
 
   /**
-   * The amount in the other currency, rounded half to even to its minor unit.
+   * The amount in the other currency, {@link Rounding rounded} to its minor unit.
    *
    * @throws IllegalArgumentException if the amount is in another currency
    */
@@ -34,11 +34,24 @@ public record ExchangeRate(Currency from, Currency to, BigDecimal rate, LocalDat
       throw new IllegalArgumentException(amount + " is not in " + from);
     }
     BigDecimal minor =
+        amount.toDecimal().multiply(rate).movePointRight(to.getDefaultFractionDigits());
+    return new Money(Rounding.minor(minor), to);
+  }
+
+  /**
+   * The amount of the other currency in this one, {@link Rounding rounded} to its minor unit.
+   *
+   * @throws IllegalArgumentException if the amount is not in the other currency
+   */
+  public Money convertBack(Money amount) {
+    if (!amount.currency().equals(to)) {
+      throw new IllegalArgumentException(amount + " is not in " + to);
+    }
+    BigDecimal minor =
         amount
             .toDecimal()
-            .multiply(rate)
-            .movePointRight(to.getDefaultFractionDigits())
-            .setScale(0, RoundingMode.HALF_EVEN);
-    return new Money(minor.longValueExact(), to);
+            .movePointRight(from.getDefaultFractionDigits())
+            .divide(rate, 0, RoundingMode.HALF_UP);
+    return new Money(minor.longValueExact(), from);
   }
 }

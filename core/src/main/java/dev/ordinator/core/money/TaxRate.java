@@ -1,7 +1,5 @@
 package dev.ordinator.core.money;
 
-import java.math.BigInteger;
-
 /**
  * A rate of value-added tax.
  *
@@ -19,21 +17,17 @@ public record TaxRate(int hundredths) {
     }
   }
 
-  /** The tax that a price contains: gross × rate ÷ (100 % + rate), rounded half up. */
+  /** The tax that a price contains: gross × rate ÷ (100 % + rate), {@link Rounding rounded}. */
   public Money within(Money gross) {
     return part(gross, WHOLE + hundredths);
   }
 
-  /** The tax that comes on top of a price: net × rate, rounded half up. */
+  /** The tax that comes on top of a price: net × rate, {@link Rounding rounded}. */
   public Money on(Money net) {
     return part(net, WHOLE);
   }
 
   private Money part(Money amount, long of) {
-    BigInteger twice =
-        BigInteger.valueOf(amount.minor()).multiply(BigInteger.valueOf(2L * hundredths));
-    BigInteger divisor = BigInteger.valueOf(of);
-    long minor = twice.add(divisor).divide(divisor.shiftLeft(1)).longValueExact();
-    return new Money(minor, amount.currency());
+    return new Money(Rounding.share(amount.minor(), hundredths, of), amount.currency());
   }
 }

@@ -2,6 +2,7 @@ package dev.ordinator.core.orders;
 
 import dev.ordinator.core.money.ExchangeRate;
 import dev.ordinator.core.money.Money;
+import dev.ordinator.core.money.Rounding;
 
 /**
  * What the buyer's price leaves us before goods and sending are paid, all in the channel's
@@ -15,9 +16,9 @@ import dev.ordinator.core.money.Money;
 public record Proceeds(Money total, Money tax, int feeHundredths, Money fixedFee) {
   private static final long WHOLE = 10_000;
 
-  /** total − tax − fee of the total, rounded half up, − fixed fee. */
+  /** total − tax − fee of the total, rounded, − fixed fee. */
   public Money net() {
-    long fee = Math.floorDiv(total.minor() * feeHundredths * 2 + WHOLE, 2 * WHOLE);
+    long fee = Rounding.share(total.minor(), feeHundredths, WHOLE);
     return total.minus(tax).minus(new Money(fee, total.currency())).minus(fixedFee);
   }
 

@@ -2,6 +2,8 @@ package dev.ordinator.core.routing;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Why a decision was made: what every node could have done alone on every rung tried, and the
@@ -16,6 +18,15 @@ public record Grounds(List<Candidate> considered, Optional<Plan> runnerUp) {
     considered = List.copyOf(considered);
   }
 
+  /** SKUs that some node has enough of, but would not last. */
+  public Set<String> expiring() {
+    return considered.stream()
+        .map(Candidate::finding)
+        .filter(f -> f instanceof Finding.Out out && out.why() == RuledOut.EXPIRES_TOO_SOON)
+        .flatMap(f -> ((Finding.Out) f).skus().stream())
+        .collect(Collectors.toSet());
+  }
+
   /**
    * @param rung 0-based place on the ladder
    */
@@ -25,8 +36,13 @@ public record Grounds(List<Candidate> considered, Optional<Plan> runnerUp) {
   public sealed interface Finding {
     /**
      * @param skus the items it was about, if any in particular
+     * @param expiring units of these that are there, but would not last long enough
      */
-    record Out(RuledOut why, List<String> skus) implements Finding {}
+    record Out(RuledOut why, List<String> skus, long expiring) implements Finding {
+      public Out(RuledOut why, List<String> skus) {
+        this(why, skus, 0);
+      }
+    }
 
     record Priced(PlannedConsignment consignment) implements Finding {}
   }

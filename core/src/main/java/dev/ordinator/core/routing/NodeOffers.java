@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
@@ -110,7 +111,8 @@ final class NodeOffers {
     int place = situation.network().place(node.code());
     List<String> missing = skus(i -> offer(place, i).available() < basket.demand(i));
     if (!missing.isEmpty()) {
-      return new Finding.Out(RuledOut.NO_STOCK, missing);
+      LocalDate soonest = soonest(trips(node)).orElse(node.today(situation.now()));
+      return new Finding.Out(RuledOut.NO_STOCK, missing, expiring(place, missing, soonest));
     }
     List<String> fixed = skus(i -> !Source.mayTravel(basket.item(i), node, order));
     if (!fixed.isEmpty()) {
@@ -128,9 +130,10 @@ final class NodeOffers {
       return new Finding.Out(RuledOut.NO_LANE, List.of());
     }
     if (carrying.stream().noneMatch(trip -> perishing(place, trip.arrival()).isEmpty())) {
-      LocalDate soonest =
-          carrying.stream().map(Trip::arrival).min(LocalDate::compareTo).orElseThrow();
-      return new Finding.Out(RuledOut.EXPIRES_TOO_SOON, perishing(place, soonest));
+      LocalDate soonest = soonest(carrying).orElseThrow();
+      List<String> perishing = perishing(place, soonest);
+      return new Finding.Out(
+          RuledOut.EXPIRES_TOO_SOON, perishing, expiring(place, perishing, soonest));
     }
     Source source = source(node, place);
     long[] all = new long[basket.size()];
@@ -172,6 +175,18 @@ final class NodeOffers {
   /** SKUs of which too few last long enough if they arrive on that day. */
   private List<String> perishing(int place, LocalDate arrival) {
     return skus(i -> offer(place, i).arrivingOn(arrival) < basket.demand(i));
+  }
+
+  /** Units of some items that are there, but would not last if they arrived on that day. */
+  private long expiring(int place, List<String> skus, LocalDate arrival) {
+    return IntStream.range(0, basket.items())
+        .filter(i -> skus.contains(basket.item(i).sku()))
+        .mapToLong(i -> offer(place, i).expiringBefore(arrival))
+        .sum();
+  }
+
+  private static Optional<LocalDate> soonest(List<Trip> trips) {
+    return trips.stream().map(Trip::arrival).min(LocalDate::compareTo);
   }
 
   private List<String> skus(IntPredicate which) {

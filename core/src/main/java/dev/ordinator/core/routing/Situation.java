@@ -75,6 +75,14 @@ public final class Situation {
       return new Offer(node, sku, units, purchasePrice, clearanceCredit, lasting);
     }
 
+    /** Units that would not last long enough if they arrived on that day. */
+    long expiringBefore(LocalDate arrival) {
+      return perishable.stream()
+          .filter(p -> p.lastArrival() != null && p.lastArrival().isBefore(arrival))
+          .mapToLong(Perishable::units)
+          .sum();
+    }
+
     /** Units that still last long enough if they arrive on that day. */
     long arrivingOn(LocalDate arrival) {
       if (perishable.isEmpty()) {

@@ -9,7 +9,8 @@ import java.util.OptionalInt;
  *
  * <p>With {@code c(d) = free + Σ supplies due by d − Σ commitments due by d}, what can be promised
  * for day {@code d} is {@code min c(e) over e ≥ d}, not below zero: a promise for an early day must
- * leave enough for every later commitment.
+ * leave enough for every later commitment. Free units that do not last are promised until their day
+ * and no longer; what runs out first is given first.
  */
 public final class Atp {
   private final long[] promisable;
@@ -19,9 +20,22 @@ public final class Atp {
   }
 
   /**
+   * Free units that run out.
+   *
+   * @param lastDay the last day for which they may be promised
+   */
+  public record RunningOut(int lastDay, long quantity) {
+    public RunningOut {
+      if (quantity < 0) {
+        throw new IllegalArgumentException("what runs out is not negative");
+      }
+    }
+  }
+
+  /**
    * Goods that are expected.
    *
-   * @param day when they are due; what is overdue is counted from today
+   * @param day when they are due; what is overdue is not counted on: nobody knows when it comes
    * @param quantity units, not negative
    * @param confidencePercent the part of them that is counted on, rounded down to whole units
    * @param slipDays days that they are assumed to come late
@@ -36,7 +50,7 @@ public final class Atp {
 
     /** Units that are counted on. */
     public long counted() {
-      return quantity * confidencePercent / 100;
+      return day < 0 ? 0 : quantity * confidencePercent / 100;
     }
 
     /** The day from which it is counted on. */
@@ -86,6 +100,30 @@ public final class Atp {
       level[day] = Math.min(level[day], level[day + 1]);
     }
     return new Atp(level);
+  }
+
+  /**
+   * The same where some of what is free runs out.
+   *
+   * @param runningOut of the units that are free; the rest of them lasts. May be more than is free,
+   *     if some of them are kept for safety or for others
+   */
+  public static Atp of(
+      long free,
+      List<RunningOut> runningOut,
+      List<Supply> supplies,
+      List<Commitment> commitments,
+      int days) {
+    Atp lasting = of(free, supplies, commitments, days);
+    if (runningOut.isEmpty()) {
+      return lasting;
+    }
+    var flow = new PerishingFlow(free, runningOut, supplies, commitments, days);
+    long[] promisable = new long[days];
+    for (int day = 0; day < days; day++) {
+      promisable[day] = flow.most(day, lasting.at(day));
+    }
+    return new Atp(promisable);
   }
 
   /** Units that can be promised for a day; for days beyond what is looked at, as for the last. */

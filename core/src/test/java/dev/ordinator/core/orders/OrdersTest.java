@@ -89,10 +89,11 @@ class OrdersTest {
 
   @Test
   void whatIsAllocatedOrKeptSafeIsNotAvailable() {
-    assertThat(new StockLevel(10, 3, 2, 0).available()).isEqualTo(5);
-    assertThat(new StockLevel(10, 3, 2, 4).available()).isEqualTo(1);
-    assertThat(new StockLevel(10, 3, 2, 4).availableTo(3)).isEqualTo(4);
-    assertThat(new StockLevel(3, 2, 5, 0).available()).isZero();
-    assertThatIllegalArgumentException().isThrownBy(() -> new StockLevel(3, 4, 0, 0));
+    assertThat(new StockLevel(10, 3, 2, 0, 0).available()).isEqualTo(5);
+    assertThat(new StockLevel(10, 3, 2, 4, 0).available()).isEqualTo(1);
+    assertThat(new StockLevel(10, 3, 2, 4, 0).availableTo(3)).isEqualTo(4);
+    assertThat(new StockLevel(3, 2, 5, 0, 0).available()).isZero();
+    assertThat(new StockLevel(69, 0, 0, 0, 28).available()).as("28 last too short").isEqualTo(41);
+    assertThatIllegalArgumentException().isThrownBy(() -> new StockLevel(3, 4, 0, 0, 0));
   }
 }

@@ -20,10 +20,10 @@ class ProceedsTest {
   }
 
   @Test
-  void aFeeIsRoundedHalfUpAndANegativeTotalTheSameWay() {
+  void aFeeIsRoundedAndThatOfWhatGoesBackTheSameWay() {
     assertThat(new Proceeds(pounds(50), pounds(0), 100, pounds(0)).net()).isEqualTo(pounds(49));
     assertThat(new Proceeds(pounds(49), pounds(0), 100, pounds(0)).net()).isEqualTo(pounds(49));
-    assertThat(new Proceeds(pounds(-50), pounds(0), 100, pounds(0)).net()).isEqualTo(pounds(-50));
+    assertThat(new Proceeds(pounds(-50), pounds(0), 100, pounds(0)).net()).isEqualTo(pounds(-49));
   }
 
   @Test
