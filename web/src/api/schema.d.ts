@@ -2517,6 +2517,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/let-be": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let be what has left though it is no longer wanted */
+        post: operations["letBe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/let-go": {
         parameters: {
             query?: never;
@@ -6113,6 +6130,9 @@ export interface components {
         OrderContentChange: {
             after: string;
             before: string;
+            line: null | string;
+            /** @enum {null|string} */
+            part: "RECEIVER" | "ADDRESS" | "SERVICE" | "ARRIVE_BY" | "PICK_UP" | "INSTRUCTIONS" | "GIFT_MESSAGE" | "BUYER" | "BILLING_ADDRESS" | "LINE_ADDED" | "LINE_REMOVED" | "LINE_LISTING" | "LINE_QUANTITY" | "LINE_WISHES" | "LINE_PRICE" | "SHIPPING_CHARGE" | "DISCOUNT" | "TOTAL" | null;
             what: string;
         };
         OrderGoodsLine: {
@@ -6209,7 +6229,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -7348,7 +7368,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -11646,6 +11666,26 @@ export interface operations {
         };
     };
     keepOurs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    letBe: {
         parameters: {
             query?: never;
             header?: never;

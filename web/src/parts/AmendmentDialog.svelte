@@ -57,7 +57,7 @@
     </table>
     <p class="text-soft">
       {amendment.mayBeTaken
-        ? 'To take theirs, what was released is taken back from its nodes and routed anew; packed parcels have to be unpacked.'
+        ? 'Nobody scans, labels or hands over what this is about until you decide. To take theirs, it is taken back from its nodes and routed anew; packed parcels have to be unpacked. Units that have left stay sold: a return of them is proposed.'
         : 'Parcels have left already: what was sent can’t be changed any more.'}
     </p>
     <p class="min-h-5 text-madder" role="alert">{problem}</p>

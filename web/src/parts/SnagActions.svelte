@@ -80,6 +80,9 @@
       case 'NODES_FULL':
         location.hash = `#/orders?pile=STUCK&snag=${snag.id}`;
         break;
+      case 'SENT_UNWANTED':
+        location.hash = `#/orders/${snag.orderId}?tab=parcels`;
+        break;
       case 'NO_ROUTE':
         location.hash = `#/orders/${snag.orderId}?tab=why`;
         break;
@@ -94,6 +97,11 @@
     void run(get(api.POST('/api/orders/messages/{message}/settle', { params })), 'Settled by hand');
   }
 
+  function letBe() {
+    if (snag.orderId == null) return;
+    void run(get(api.POST('/api/orders/{id}/let-be', { params: { path: { id: snag.orderId } } })), 'Let be');
+  }
+
   const LABEL: Record<SnagLike['cause'], string> = {
     UNMATCHED_LISTING: 'Match',
     UNKNOWN_SERVICE: 'Say what it means',
@@ -106,6 +114,7 @@
     UNREADABLE_ORDER: 'Correct',
     CHANGED_BY_CHANNEL: 'Compare',
     CANCELLED_TOO_LATE: 'Decide',
+    SENT_UNWANTED: 'Open a return',
     NO_RATE: 'Give the rate',
     DEPOT_SHORT: 'See stock',
     LEDGER_DIFFERS: 'Follow the ledger',
@@ -123,6 +132,9 @@
 <Button small {main} {key} onclick={act}>{LABEL[snag.cause]}</Button>
 {#if snag.cause === 'NOT_TOLD'}
   <Button small title="It was told in another way, or need not be" onclick={settle}>Settle by hand</Button>
+{/if}
+{#if snag.cause === 'SENT_UNWANTED'}
+  <Button small title="The buyer keeps it, or it comes back another way" onclick={letBe}>Let it be</Button>
 {/if}
 {#if open}
   {#if snag.cause === 'UNMATCHED_LISTING' && snag.listingId != null}

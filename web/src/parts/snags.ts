@@ -16,6 +16,7 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   UNREADABLE_ORDER: { one: 'Order could not be read', what: 'message' },
   CHANGED_BY_CHANNEL: { one: 'Changed in the channel', what: 'order' },
   CANCELLED_TOO_LATE: { one: 'Cancelled in the channel', what: 'order' },
+  SENT_UNWANTED: { one: 'Sent, no longer wanted', what: 'order' },
   NO_RATE: { one: 'Exchange rate missing', what: 'currency' },
   DEPOT_SHORT: { one: 'Depot count differs', what: 'item' },
   LEDGER_DIFFERS: { one: 'Level is not what its ledger says', what: 'level' },

@@ -13,6 +13,7 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.writeback.CancellationWriteBack;
 import java.util.EnumSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -28,6 +29,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Cancellations {
   private final Orders orders;
   private final Consignments consignments;
+  private final SentUnwanted sentUnwanted;
   private final CancellationWriteBack writeBack;
   private final Pricing pricing;
   private final Snags snags;
@@ -36,40 +38,72 @@ public class Cancellations {
   Cancellations(
       Orders orders,
       Consignments consignments,
+      SentUnwanted sentUnwanted,
       CancellationWriteBack writeBack,
       Pricing pricing,
       Snags snags,
       Events events) {
     this.orders = orders;
     this.consignments = consignments;
+    this.sentUnwanted = sentUnwanted;
     this.writeBack = writeBack;
     this.pricing = pricing;
     this.snags = snags;
     this.events = events;
   }
 
-  /** The channel says that its order is void. */
+  /**
+   * The channel says that its order is void. What nobody packs is cancelled at once; what is being
+   * packed stops until a person decides; for what has left a return is proposed.
+   */
   @Transactional(propagation = Propagation.MANDATORY)
   public void byChannel(OrderHead order, String channel) {
+    orders.setVoidInChannel(order.id(), true);
     if (order.stage() == Stage.CANCELLED) {
       return;
     }
-    if (!consignments.hasLeft(order.id()) && !consignments.packingHasBegun(order.id())) {
+    snags.leave(order.id(), List.of(SnagCause.CHANGED_BY_CHANNEL));
+    Map<String, Long> left = sentUnwanted.left(order.id());
+    if (left.isEmpty() && !consignments.packingHasBegun(order.id())) {
       cancel(order, channel, "by the channel");
       return;
     }
-    boolean gone = consignments.hasLeft(order.id());
-    snags.open(
-        Snags.About.of(
-                SnagCause.CANCELLED_TOO_LATE,
-                order.id(),
-                order.number() + " was cancelled in " + channel,
-                gone
-                    ? "it has left already, and will come back as a return"
-                    : "it is being packed: take it back from the node, or let it go")
-            .order(order.id()),
-        order.id(),
-        channel);
+    consignments.withdrawUnpacked(order.id(), channel, "the order was cancelled");
+    cancelRest(order, channel, "by the channel");
+    sentUnwanted.propose(order, left, channel);
+    List<Consignments.Head> packing = consignments.notLeft(order.id());
+    if (!packing.isEmpty()) {
+      consignments.stop(packing, "the order was cancelled in " + channel);
+      snags.open(
+          Snags.About.of(
+                  SnagCause.CANCELLED_TOO_LATE,
+                  order.id(),
+                  order.number() + " was cancelled in " + channel,
+                  "it is being packed: take it back from the node, or let it go")
+              .order(order.id()),
+          order.id(),
+          channel);
+    }
+  }
+
+  /** Cancels what of an order is with no node and no carrier. */
+  private void cancelRest(OrderHead order, String actor, String why) {
+    Map<Long, Long> underWay = consignments.underWay(order.id());
+    Map<Long, Long> rest = new LinkedHashMap<>();
+    for (OrderLine line : orders.lines(order.id())) {
+      long open = line.quantity() - underWay.getOrDefault(line.id(), 0L);
+      if (open > 0) {
+        rest.put(line.id(), open / line.unitsEach());
+      }
+    }
+    if (!rest.isEmpty()) {
+      orders.cancelUnits(order.id(), rest);
+      pricing.settle(order.id());
+      events.record(
+          EventKind.CANCELLED, order.id(), null, actor, "Cancelled what had not been sent", why);
+    }
+    consignments.refresh(order.id());
+    orders.wake(List.of(order.id()));
   }
 
   /** A person cancels what has not left, and has the channel told. */
@@ -136,10 +170,17 @@ public class Cancellations {
   @Transactional
   public void takeBack(long orderId, String actor) {
     OrderHead order = orders.lock(orderId);
-    if (consignments.hasLeft(orderId)) {
+    List<Consignments.Head> packing = consignments.notLeft(orderId);
+    if (packing.isEmpty()) {
       throw Problem.conflict(order.number() + " has left already");
     }
-    cancel(order, actor, "taken back from the node");
+    if (consignments.hasLeft(orderId)) {
+      consignments.withdraw(packing, actor, "the order was cancelled");
+      cancelRest(order, actor, "taken back from the node");
+      snags.close(SnagCause.CANCELLED_TOO_LATE, orderId, actor);
+    } else {
+      cancel(order, actor, "taken back from the node");
+    }
   }
 
   /** A person lets an order go though its channel cancelled it. */
@@ -148,6 +189,7 @@ public class Cancellations {
     orders.lock(orderId);
     events.record(
         EventKind.NOTE, orderId, null, actor, "Goes on though the channel cancelled it", "");
+    consignments.letGoOn(orderId);
     snags.close(SnagCause.CANCELLED_TOO_LATE, orderId, actor);
   }
 

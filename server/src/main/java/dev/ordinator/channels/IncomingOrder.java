@@ -86,7 +86,18 @@ public record IncomingOrder(
                     l.unitPrice().toString(),
                     l.wishes().stream()
                         .map(w -> w.name() + ": " + w.text() + w.file())
-                        .collect(Collectors.joining("; "))))
-            .toList());
+                        .collect(Collectors.joining("; ")),
+                    l.discount().toString()))
+            .toList(),
+        new OrderContent.Account(
+            header.buyer().name(),
+            header.buyer().email(),
+            header.buyer().phone(),
+            header.billTo() == null
+                ? ""
+                : header.billTo().name() + ", " + OrderContent.words(header.billTo()),
+            header.shippingCharge().toString(),
+            header.discount().toString(),
+            header.discount().currency().getCurrencyCode()));
   }
 }

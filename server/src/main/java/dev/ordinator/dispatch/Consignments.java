@@ -33,6 +33,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -219,6 +220,55 @@ public class Consignments {
         recall(consignment, actor, why);
       }
     }
+  }
+
+  /** Takes some consignments back from their nodes. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void withdraw(List<Head> some, String actor, String why) {
+    some.forEach(consignment -> recall(consignment, actor, why));
+  }
+
+  /** Consignments of an order that could still be taken back. */
+  public List<Head> notLeft(long orderId) {
+    return ofOrder(orderId).stream()
+        .filter(c -> c.state().mayBecome(ConsignmentState.RECALLED))
+        .toList();
+  }
+
+  /** Nobody goes on with some consignments until it is decided what becomes of them. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void stop(List<Head> some, String why) {
+    db.update(CONSIGNMENT)
+        .set(CONSIGNMENT.STOPPED, Texts.cut(why, 200))
+        .where(CONSIGNMENT.ID.in(some.stream().map(Head::id).toList()))
+        .execute();
+  }
+
+  /** It is decided: what was stopped of an order goes on. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void letGoOn(long orderId) {
+    db.update(CONSIGNMENT)
+        .setNull(CONSIGNMENT.STOPPED)
+        .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+        .and(CONSIGNMENT.STOPPED.isNotNull())
+        .execute();
+  }
+
+  /** Why nobody may go on with a consignment; empty if nothing is in the way. */
+  public Optional<String> stopped(long id) {
+    return db.select(CONSIGNMENT.STOPPED)
+        .from(CONSIGNMENT)
+        .where(CONSIGNMENT.ID.eq(id))
+        .fetchOptional(CONSIGNMENT.STOPPED);
+  }
+
+  /** Units of each of an order's lines, as items, that are with a carrier, or further. */
+  public Map<Long, Long> left(long orderId) {
+    Map<Long, Long> units = new LinkedHashMap<>();
+    progress(orderId)
+        .forEach((line, reached) ->
+            units.put(line, reached.getOrDefault(ConsignmentState.HANDED_OVER, 0L)));
+    return units;
   }
 
   /**

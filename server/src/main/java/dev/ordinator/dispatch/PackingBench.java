@@ -89,6 +89,7 @@ public class PackingBench {
     return transactions.get(() -> {
       Head consignment = lockFor(id, person);
       require(consignment, ConsignmentState.RELEASED, "is not being packed");
+      requireNothingInTheWay(consignment);
       List<Line> lines = consignments.lines(id);
       PackCheck check = check(id, lines);
       Unit unit = unit(check, lines, code, of);
@@ -160,6 +161,7 @@ public class PackingBench {
       return;
     }
     require(consignment, ConsignmentState.RELEASED, "is not being packed");
+    requireNothingInTheWay(consignment);
     if (!check(id, consignments.lines(id)).complete()) {
       throw Problem.conflict("not everything is in the parcel yet");
     }
@@ -221,6 +223,7 @@ public class PackingBench {
       lockOrderOf(id);
       Head consignment = lockFor(id, person);
       require(consignment, ConsignmentState.PACKED, "has no label yet");
+      requireNothingInTheWay(consignment);
       consignments.advance(consignment, ConsignmentState.HANDED_OVER);
       consignments.reached(consignment, LeaveMoment.HAND_OVER, person.displayName());
       db.update(PARCEL)
@@ -283,6 +286,21 @@ public class PackingBench {
             throw Problem.notFound("consignment " + consignment.id());
           }
         });
+  }
+
+  /** Something of the order is to be decided first. */
+  private void requireNothingInTheWay(Head consignment) {
+    consignments
+        .stopped(consignment.id())
+        .ifPresent(why -> {
+          throw Problem.conflict(
+              "Stop: %s. Put %s aside until it is decided".formatted(why, consignment.number()));
+        });
+    if (orders.head(consignment.orderId()).held()) {
+      throw Problem.conflict(
+          "Stop: the order is held. Put %s aside until it is let go"
+              .formatted(consignment.number()));
+    }
   }
 
   private static void require(Head consignment, ConsignmentState wanted, String otherwise) {

@@ -1,16 +1,25 @@
 package dev.ordinator.intake;
 
 import static dev.ordinator.schema.Tables.AMENDMENT;
+import static java.util.Objects.requireNonNullElse;
+import static java.util.stream.Collectors.toSet;
 
+import dev.ordinator.cancelling.SentUnwanted;
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.Connectors;
 import dev.ordinator.channels.IncomingOrder;
+import dev.ordinator.channels.MessagePart;
+import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.orders.Amendment;
+import dev.ordinator.core.orders.Amendment.Ours;
+import dev.ordinator.core.orders.Amendment.Parcel;
 import dev.ordinator.core.orders.OrderContent;
 import dev.ordinator.core.orders.OrderContent.Change;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
@@ -20,17 +29,21 @@ import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import org.jooq.DSLContext;
-import org.jooq.Record3;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * What channels change about orders that were taken in. Until an order is released the change is
- * followed; afterwards a person sees the difference, and says whose version holds.
+ * What channels change about orders that were taken in. Only what a channel changed is written, and
+ * only parcels that it touches are taken back; where a node already works on one of these, or
+ * people here changed the same, a person sees the difference and says whose version holds.
  */
 @Service
 public class Amendments {
@@ -40,6 +53,7 @@ public class Amendments {
   private final Recognition recognition;
   private final Orders orders;
   private final Consignments consignments;
+  private final SentUnwanted sentUnwanted;
   private final Snags snags;
   private final Events events;
   private final JsonMapper json;
@@ -52,6 +66,7 @@ public class Amendments {
       Recognition recognition,
       Orders orders,
       Consignments consignments,
+      SentUnwanted sentUnwanted,
       Snags snags,
       Events events,
       JsonMapper json,
@@ -62,80 +77,172 @@ public class Amendments {
     this.recognition = recognition;
     this.orders = orders;
     this.consignments = consignments;
+    this.sentUnwanted = sentUnwanted;
     this.snags = snags;
     this.events = events;
     this.json = json;
     this.clock = clock;
   }
 
-  /** A change that waits for a person. */
+  /**
+   * A change that waits for a person.
+   *
+   * @param mayBeTaken false: all that it is about has left
+   */
   public record Waiting(long id, Instant cameAt, List<Change> changes, boolean mayBeTaken) {}
 
-  /** Follows what the channel says now, or asks a person. */
+  /**
+   * Follows what the channel says now, or asks a person.
+   *
+   * @throws MessagePart.Unreadable if it is in another currency now
+   */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void follow(Channel channel, OrderHead ours, IncomingOrder order, String message) {
-    OrderContent before = orders.content(ours.id());
-    List<Change> changes = before == null ? List.of() : before.changesTo(order.content());
-    settle(ours.id(), "REFUSED", channel.name());
-    if (changes.isEmpty()) {
-      snags.close(SnagCause.CHANGED_BY_CHANNEL, ours.id(), channel.name());
+  public void follow(Channel channel, OrderHead order, IncomingOrder theirs, String message) {
+    OrderContent says = theirs.content();
+    OrderContent said = requireNonNullElse(orders.content(order.id()), says);
+    requireSameCurrency(order, theirs);
+    settle(order.id(), "REFUSED", channel.name());
+    consignments.letGoOn(order.id());
+    Ours ours = ours(order);
+    Amendment amendment = Amendment.of(isWantedAgain(channel, order, said), says, ours);
+    if (amendment.follow().isEmpty() && amendment.ask().isEmpty()) {
+      orders.keepContent(order.id(), says);
+      snags.close(SnagCause.CHANGED_BY_CHANNEL, order.id(), channel.name());
       return;
     }
-    if (ours.stage().compareTo(Stage.RELEASED) < 0) {
-      apply(channel, ours, order, changes, channel.name());
-      return;
+    apply(channel, order, theirs, said, amendment.follow(), amendment.recalled(), channel.name());
+    if (amendment.ask().isEmpty()) {
+      snags.close(SnagCause.CHANGED_BY_CHANNEL, order.id(), channel.name());
+    } else {
+      ask(channel, order, message, amendment);
     }
+  }
+
+  private static void requireSameCurrency(OrderHead order, IncomingOrder theirs) {
+    String now = theirs.header().discount().currency().getCurrencyCode();
+    if (!now.equals(order.currency())) {
+      throw new MessagePart.Unreadable(
+          "currency",
+          "the order was taken in as one in %s; a change to %s can’t be followed"
+              .formatted(order.currency(), now));
+    }
+  }
+
+  /**
+   * What the channel said before; nothing was wanted if it had said that the order is cancelled and
+   * it was.
+   */
+  private OrderContent isWantedAgain(Channel channel, OrderHead order, OrderContent said) {
+    if (!orders.isVoidInChannel(order.id())) {
+      return said;
+    }
+    orders.setVoidInChannel(order.id(), false);
+    snags.close(SnagCause.CANCELLED_TOO_LATE, order.id(), channel.name());
+    return order.stage() == Stage.CANCELLED ? said.withNothingWanted() : said;
+  }
+
+  private void ask(Channel channel, OrderHead order, String message, Amendment amendment) {
+    String words = OrderContent.words(amendment.ask());
     db.insertInto(AMENDMENT)
-        .set(AMENDMENT.ORDER_ID, ours.id())
+        .set(AMENDMENT.ORDER_ID, order.id())
         .set(AMENDMENT.MESSAGE, message)
-        .set(AMENDMENT.CHANGES, json.writeValueAsString(changes))
+        .set(AMENDMENT.CHANGES, json.writeValueAsString(amendment.ask()))
         .set(AMENDMENT.STATE, "OPEN")
         .set(AMENDMENT.CAME_AT, clock.instant())
         .execute();
+    consignments.stop(
+        heads(order.id(), amendment.stopped()), "the channel changed the order: " + words);
     events.record(
         EventKind.CHANGED_BY_CHANNEL,
-        ours.id(),
+        order.id(),
         null,
         channel.name(),
         "The channel changed the order after its release",
-        OrderContent.words(changes));
+        words);
+    snags.close(SnagCause.CHANGED_BY_CHANNEL, order.id(), channel.name());
     snags.open(
         Snags.About.of(
                 SnagCause.CHANGED_BY_CHANNEL,
-                ours.id(),
-                ours.number() + " was changed in " + channel.name(),
-                Texts.cut(OrderContent.words(changes), 400))
-            .order(ours.id()),
-        ours.id(),
+                order.id(),
+                order.number() + " was changed in " + channel.name(),
+                Texts.cut(words, 400))
+            .order(order.id()),
+        order.id(),
         channel.name());
   }
 
-  public List<Waiting> ofOrder(long orderId) {
-    boolean mayBeTaken = !consignments.hasLeft(orderId);
-    return db.select(AMENDMENT.ID, AMENDMENT.CAME_AT, AMENDMENT.CHANGES)
-        .from(AMENDMENT)
-        .where(AMENDMENT.ORDER_ID.eq(orderId))
-        .and(AMENDMENT.STATE.eq("OPEN"))
-        .fetch(r ->
-            new Waiting(
-                r.value1(),
-                r.value2(),
-                List.of(json.readValue(r.value3(), Change[].class)),
-                mayBeTaken));
+  /** How an order stands here. */
+  private Ours ours(OrderHead order) {
+    Map<Long, OrderLine> lines = new LinkedHashMap<>();
+    orders.lines(order.id()).forEach(line -> lines.put(line.id(), line));
+    Map<Long, Long> underWay = consignments.underWay(order.id());
+    Map<String, Long> wanted = new LinkedHashMap<>();
+    Map<String, Long> waiting = new LinkedHashMap<>();
+    lines.forEach((id, line) -> {
+      long open = line.quantity() - underWay.getOrDefault(id, 0L);
+      wanted.merge(line.externalId(), line.quantity() / line.unitsEach(), Long::sum);
+      waiting.merge(line.externalId(), Math.max(0, open) / line.unitsEach(), Long::sum);
+    });
+    List<Parcel> parcels =
+        consignments.notLeft(order.id()).stream()
+            .map(c ->
+                new Parcel(
+                    c.id(),
+                    c.state() != ConsignmentState.PLANNED,
+                    consignments.lines(c.id()).stream()
+                        .map(Consignments.Line::orderLineExternalId)
+                        .collect(toSet())))
+            .toList();
+    return new Ours(order.shipTo(), wanted, waiting, sentUnwanted.left(order.id()), parcels);
   }
 
-  /** The channel's version holds: what was released is called back, and the order begins anew. */
+  private List<Consignments.Head> heads(long orderId, Set<Long> ids) {
+    return consignments.notLeft(orderId).stream().filter(c -> ids.contains(c.id())).toList();
+  }
+
+  public List<Waiting> ofOrder(long orderId) {
+    var open =
+        db.select(AMENDMENT.ID, AMENDMENT.CAME_AT, AMENDMENT.CHANGES)
+            .from(AMENDMENT)
+            .where(AMENDMENT.ORDER_ID.eq(orderId))
+            .and(AMENDMENT.STATE.eq("OPEN"))
+            .fetch();
+    if (open.isEmpty()) {
+      return List.of();
+    }
+    Ours ours = ours(orders.head(orderId));
+    return open.map(r -> {
+      List<Change> changes = List.of(json.readValue(r.value3(), Change[].class));
+      return new Waiting(r.value1(), r.value2(), changes, !possible(changes, ours).isEmpty());
+    });
+  }
+
+  /** What of some changes is not about what has left. */
+  private static List<Change> possible(List<Change> changes, Ours ours) {
+    return changes.stream().filter(c -> c.part() == null || !Amendment.isTooLate(c, ours)).toList();
+  }
+
+  /**
+   * The channel's version holds: parcels that it touches are called back, and what it changed is
+   * written.
+   */
   @Transactional
   public void takeTheirs(long orderId, String actor) {
     OrderHead order = orders.lock(orderId);
-    var open = open(orderId);
-    if (consignments.hasLeft(orderId)) {
+    String message = open(orderId).orElseThrow(Amendments::nothingWaits);
+    Channel channel = channels.byId(order.channelId());
+    IncomingOrder theirs = connectors.of(channel).read(channel, message);
+    OrderContent said = requireNonNullElse(orders.content(orderId), theirs.content());
+    OrderContent before = order.stage() == Stage.CANCELLED ? said.withNothingWanted() : said;
+    Ours ours = ours(order);
+    List<Change> changes = possible(before.changesTo(theirs.content()), ours);
+    if (changes.isEmpty()) {
       throw Problem.conflict(order.number() + " has left already; what was sent can’t be changed");
     }
-    Channel channel = channels.byId(order.channelId());
-    IncomingOrder theirs = connectors.of(channel).read(channel, open.value2());
     settle(orderId, "TAKEN", actor);
-    apply(channel, order, theirs, List.of(json.readValue(open.value3(), Change[].class)), actor);
+    consignments.letGoOn(orderId);
+    Set<Long> touched = Amendment.ids(changes, theirs.content(), ours);
+    apply(channel, order, theirs, theirs.content(), changes, touched, actor);
     snags.close(SnagCause.CHANGED_BY_CHANNEL, orderId, actor);
   }
 
@@ -146,26 +253,58 @@ public class Amendments {
   public void keepOurs(long orderId, String actor) {
     OrderHead order = orders.lock(orderId);
     Channel channel = channels.byId(order.channelId());
-    IncomingOrder theirs = connectors.of(channel).read(channel, open(orderId).value2());
+    String message = open(orderId).orElseThrow(Amendments::nothingWaits);
+    IncomingOrder theirs = connectors.of(channel).read(channel, message);
+    OrderContent said = requireNonNullElse(orders.content(orderId), theirs.content());
+    events.record(
+        EventKind.NOTE,
+        orderId,
+        null,
+        actor,
+        "Kept as it was taken in, not as the channel changed it",
+        OrderContent.words(said.changesTo(theirs.content())));
     orders.keepContent(orderId, theirs.content());
     settle(orderId, "REFUSED", actor);
+    consignments.letGoOn(orderId);
     snags.close(SnagCause.CHANGED_BY_CHANNEL, orderId, actor);
   }
 
   private void apply(
-      Channel channel, OrderHead ours, IncomingOrder theirs, List<Change> changes, String actor) {
-    consignments.withdraw(ours.id(), actor, "the order was changed");
-    orders.amend(ours.id(), recognition.of(channel, theirs), actor, OrderContent.words(changes));
-    consignments.refresh(ours.id());
+      Channel channel,
+      OrderHead order,
+      IncomingOrder theirs,
+      OrderContent said,
+      List<Change> changes,
+      Set<Long> recalled,
+      String actor) {
+    Map<String, Long> left = sentUnwanted.left(order.id());
+    Map<String, Long> unwanted = Amendment.sentUnwanted(changes, theirs.content(), left);
+    // what has left stays sold at its price until it comes back
+    List<Change> written =
+        changes.stream().filter(c -> unwanted.isEmpty() || !isOfMoney(c)).toList();
+    consignments.withdraw(heads(order.id(), recalled), actor, "the order was changed");
+    if (!written.isEmpty()) {
+      orders.amend(order.id(), recognition.of(channel, theirs), written, left, actor);
+    }
+    orders.keepContent(order.id(), said.with(changes, theirs.content()));
+    sentUnwanted.propose(order, unwanted, actor);
+    consignments.refresh(order.id());
   }
 
-  private Record3<Long, String, String> open(long orderId) {
-    return db.select(AMENDMENT.ID, AMENDMENT.MESSAGE, AMENDMENT.CHANGES)
+  private static boolean isOfMoney(Change change) {
+    return change.part() != null && change.part().isOfMoney();
+  }
+
+  private Optional<String> open(long orderId) {
+    return db.select(AMENDMENT.MESSAGE)
         .from(AMENDMENT)
         .where(AMENDMENT.ORDER_ID.eq(orderId))
         .and(AMENDMENT.STATE.eq("OPEN"))
-        .fetchOptional()
-        .orElseThrow(() -> Problem.conflict("the channel has changed nothing that waits"));
+        .fetchOptional(AMENDMENT.MESSAGE);
+  }
+
+  private static Problem nothingWaits() {
+    return Problem.conflict("the channel has changed nothing that waits");
   }
 
   private void settle(long orderId, String state, String actor) {

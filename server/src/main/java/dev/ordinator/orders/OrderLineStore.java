@@ -1,19 +1,26 @@
 package dev.ordinator.orders;
 
 import static dev.ordinator.schema.Tables.LISTING;
+import static dev.ordinator.schema.Tables.ORDER_CHOICE;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static dev.ordinator.schema.Tables.ORDER_PART;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.least;
 import static org.jooq.impl.DSL.max;
 import static org.jooq.impl.DSL.select;
 
+import dev.ordinator.core.orders.OrderContent.Part;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.json.JsonMapper;
@@ -115,37 +122,77 @@ class OrderLineStore {
         .execute();
   }
 
-  /** Makes the lines what the channel says now; those that it no longer has are cancelled. */
-  void amend(long orderId, List<NewOrder.Line> wanted) {
+  /**
+   * Makes some lines what the channel says now; those that it no longer has are cancelled.
+   *
+   * @param parts what is to be changed of each line, by the channel's id of it
+   * @param kept units of lines, as the channel counts them, that stay wanted whatever it says: they
+   *     have left
+   */
+  void amend(
+      long orderId,
+      List<NewOrder.Line> theirs,
+      Map<String, Set<Part>> parts,
+      Map<String, Long> kept) {
     Map<String, OrderLine> known = new HashMap<>();
     ofOrder(orderId).forEach(l -> known.put(l.externalId(), l));
+    Map<String, NewOrder.Line> now =
+        theirs.stream().collect(Collectors.toMap(NewOrder.Line::externalId, l -> l));
     List<NewOrder.Line> fresh = new ArrayList<>();
-    for (NewOrder.Line line : wanted) {
-      OrderLine before = known.remove(line.externalId());
-      if (before == null) {
+    parts.forEach((id, its) -> {
+      OrderLine before = known.get(id);
+      NewOrder.Line line = now.get(id);
+      long stays = kept.getOrDefault(id, 0L);
+      if (line != null && before != null) {
+        amend(before, line, its, stays);
+      } else if (line != null) {
         fresh.add(line);
-      } else {
-        amend(before, line);
+      } else if (before != null) {
+        setWanted(before.id(), stays);
       }
-    }
-    known.values().forEach(gone -> cancel(gone.id()));
+    });
     insert(orderId, fresh);
   }
 
-  private void amend(OrderLine before, NewOrder.Line now) {
-    boolean sameListing = before.listingId() == now.listingId();
+  private void amend(OrderLine before, NewOrder.Line now, Set<Part> parts, long stays) {
+    Map<Field<?>, @Nullable Object> row = new LinkedHashMap<>();
+    boolean otherGoods = parts.contains(Part.LINE_LISTING) || parts.contains(Part.LINE_ADDED);
+    if (otherGoods) {
+      boolean sameListing = before.listingId() == now.listingId();
+      row.put(ORDER_LINE.LISTING_ID, now.listingId());
+      row.put(ORDER_LINE.ITEM_ID, sameListing ? before.itemId() : null);
+      row.put(ORDER_LINE.TITLE, now.title());
+    }
+    if (otherGoods || parts.contains(Part.LINE_QUANTITY) || parts.contains(Part.LINE_REMOVED)) {
+      row.put(ORDER_LINE.QUANTITY, Math.max(now.quantity(), stays));
+      row.put(
+          ORDER_LINE.CANCELLED,
+          Math.max(now.quantity(), stays) - Math.max(now.quantity() - now.cancelled(), stays));
+    }
+    if (otherGoods || parts.contains(Part.LINE_WISHES)) {
+      row.put(ORDER_LINE.PERSONALISATION, wishes(now));
+      forgetChoices(before.id());
+    }
+    if (otherGoods || parts.contains(Part.LINE_PRICE)) {
+      row.put(ORDER_LINE.UNIT_PRICE, now.unitPrice().minor());
+      row.put(ORDER_LINE.DISCOUNT, now.discount().minor());
+    }
+    row.put(ORDER_LINE.TAX, tax(now));
+    row.put(ORDER_LINE.TAX_RATE, null);
+    db.update(ORDER_LINE).set(row).where(ORDER_LINE.ID.eq(before.id())).execute();
+  }
+
+  /** What was chosen in its kits was an answer to other wishes. */
+  private void forgetChoices(long lineId) {
+    db.deleteFrom(ORDER_CHOICE).where(ORDER_CHOICE.ORDER_LINE_ID.eq(lineId)).execute();
+    db.deleteFrom(ORDER_PART).where(ORDER_PART.ORDER_LINE_ID.eq(lineId)).execute();
+  }
+
+  /** So many of a line are wanted, as the channel counts them; the others are cancelled. */
+  private void setWanted(long lineId, long units) {
     db.update(ORDER_LINE)
-        .set(ORDER_LINE.LISTING_ID, now.listingId())
-        .set(ORDER_LINE.ITEM_ID, sameListing ? before.itemId() : null)
-        .set(ORDER_LINE.TITLE, now.title())
-        .set(ORDER_LINE.QUANTITY, now.quantity())
-        .set(ORDER_LINE.CANCELLED, now.cancelled())
-        .set(ORDER_LINE.UNIT_PRICE, now.unitPrice().minor())
-        .set(ORDER_LINE.DISCOUNT, now.discount().minor())
-        .set(ORDER_LINE.TAX, tax(now))
-        .setNull(ORDER_LINE.TAX_RATE)
-        .set(ORDER_LINE.PERSONALISATION, wishes(now))
-        .where(ORDER_LINE.ID.eq(before.id()))
+        .set(ORDER_LINE.CANCELLED, ORDER_LINE.QUANTITY.minus(units))
+        .where(ORDER_LINE.ID.eq(lineId))
         .execute();
   }
 

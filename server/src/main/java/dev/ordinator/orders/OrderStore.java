@@ -15,9 +15,11 @@ import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.min;
 import static org.jooq.impl.DSL.selectOne;
 
+import dev.ordinator.core.money.Money;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.OrderContent;
+import dev.ordinator.core.orders.OrderContent.Part;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.core.rules.Action.SetPriority;
@@ -45,6 +47,28 @@ class OrderStore {
   private static final long FIRST_NUMBER = 10_001;
   private static final List<Integer> CLASSES =
       IntStream.rangeClosed(SetPriority.FIRST, SetPriority.LAST).boxed().toList();
+
+  /** The columns that hold a part, for those that are held as the channel says them. */
+  private static final Map<Part, List<Field<?>>> DETAILS =
+      Map.of(
+          Part.RECEIVER, List.of(SALES_ORDER.SHIP_NAME),
+          Part.ADDRESS,
+              List.of(
+                  SALES_ORDER.SHIP_STREET,
+                  SALES_ORDER.SHIP_POSTCODE,
+                  SALES_ORDER.SHIP_CITY,
+                  SALES_ORDER.SHIP_COUNTRY),
+          Part.BILLING_ADDRESS, List.of(SALES_ORDER.BILL_TO),
+          Part.SERVICE, List.of(SALES_ORDER.SERVICE_WORDING),
+          Part.ARRIVE_BY, List.of(SALES_ORDER.ARRIVE_BY),
+          Part.PICK_UP, List.of(SALES_ORDER.PICK_UP_NODE),
+          Part.SHIPPING_CHARGE, List.of(SALES_ORDER.SHIPPING_CHARGE),
+          Part.DISCOUNT, List.of(SALES_ORDER.DISCOUNT),
+          Part.INSTRUCTIONS, List.of(SALES_ORDER.INSTRUCTIONS),
+          Part.GIFT_MESSAGE, List.of(SALES_ORDER.GIFT_MESSAGE));
+
+  /** What the rules say of an order, before they have looked at it. */
+  private static final Map<Field<?>, @Nullable Object> UNRULED = unruled();
 
   private final DSLContext db;
   private final JsonMapper json;
@@ -124,27 +148,49 @@ class OrderStore {
     return row;
   }
 
-  /** Makes an order what the channel says now, but for its lines. */
-  void amend(long id, NewOrder order) {
-    var total = order.header().total();
-    db.update(SALES_ORDER)
-        .set(details(order.header()))
-        .set(SALES_ORDER.CONTENT, json.writeValueAsString(order.content()))
-        .set(SALES_ORDER.TOLD_TOTAL, total == null ? null : total.minor())
-        .setNull(SALES_ORDER.TOLD_OVER)
-        .set(SALES_ORDER.TOTAL_STANDS, false)
-        .setNull(SALES_ORDER.TAX)
-        .setNull(SALES_ORDER.LEVEL)
-        .setNull(SALES_ORDER.LADDER)
-        .setNull(SALES_ORDER.MAY_SPLIT)
-        .setNull(SALES_ORDER.MAY_WAIT)
-        .setNull(SALES_ORDER.IN_PART)
-        .setNull(SALES_ORDER.MAY_REPLACE)
-        .set(SALES_ORDER.WAITING, false)
-        .where(SALES_ORDER.ID.eq(id))
-        .execute();
-    db.deleteFrom(ORDER_EXCLUDED_NODE).where(ORDER_EXCLUDED_NODE.ORDER_ID.eq(id)).execute();
-    db.deleteFrom(ORDER_PREFERRED_NODE).where(ORDER_PREFERRED_NODE.ORDER_ID.eq(id)).execute();
+  /** Makes some parts of an order what the channel says now, but for its lines. */
+  void amend(long id, NewOrder order, Set<Part> parts) {
+    NewOrder.Header header = order.header();
+    Map<Field<?>, @Nullable Object> all = details(header);
+    Map<Field<?>, @Nullable Object> row = new LinkedHashMap<>();
+    parts.forEach(
+        part -> DETAILS.getOrDefault(part, List.of()).forEach(f -> row.put(f, all.get(f))));
+    if (parts.contains(Part.BUYER)) {
+      row.put(SALES_ORDER.BUYER_NAME, header.buyer().name());
+      row.put(SALES_ORDER.EMAIL, header.buyer().email());
+      row.put(SALES_ORDER.PHONE, header.buyer().phone());
+    }
+    if (parts.contains(Part.TOTAL)) {
+      Money total = header.total();
+      row.put(SALES_ORDER.TOLD_TOTAL, total == null ? null : total.minor());
+      row.put(SALES_ORDER.TOTAL_STANDS, false);
+    }
+    if (parts.stream().anyMatch(p -> p.isOfMoney() || p.isOfGoods())) {
+      row.put(SALES_ORDER.TOLD_OVER, null);
+      row.put(SALES_ORDER.TAX, null);
+    }
+    if (parts.stream().anyMatch(p -> p.isOfParcels() || p.isOfGoods())) {
+      row.putAll(UNRULED);
+      db.deleteFrom(ORDER_EXCLUDED_NODE).where(ORDER_EXCLUDED_NODE.ORDER_ID.eq(id)).execute();
+      db.deleteFrom(ORDER_PREFERRED_NODE).where(ORDER_PREFERRED_NODE.ORDER_ID.eq(id)).execute();
+    }
+    if (!row.isEmpty()) {
+      db.update(SALES_ORDER).set(row).where(SALES_ORDER.ID.eq(id)).execute();
+    }
+  }
+
+  private static Map<Field<?>, @Nullable Object> unruled() {
+    Map<Field<?>, @Nullable Object> unruled = new LinkedHashMap<>();
+    List.of(
+            SALES_ORDER.LEVEL,
+            SALES_ORDER.LADDER,
+            SALES_ORDER.MAY_SPLIT,
+            SALES_ORDER.MAY_WAIT,
+            SALES_ORDER.IN_PART,
+            SALES_ORDER.MAY_REPLACE)
+        .forEach(field -> unruled.put(field, null));
+    unruled.put(SALES_ORDER.WAITING, false);
+    return unruled;
   }
 
   /** What a channel may change. */
@@ -276,6 +322,11 @@ class OrderStore {
 
   int endHoldsOfRules(long orderId, String actor) {
     return endHolds(ORDER_HOLD.ORDER_ID.eq(orderId).and(ORDER_HOLD.BY_RULE), actor);
+  }
+
+  /** Ends the holds with that reason. */
+  int endHolds(long orderId, String reason, String actor) {
+    return endHolds(ORDER_HOLD.ORDER_ID.eq(orderId).and(ORDER_HOLD.REASON.eq(reason)), actor);
   }
 
   private int endHolds(Condition which, String actor) {

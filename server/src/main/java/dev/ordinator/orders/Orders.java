@@ -9,6 +9,8 @@ import static org.jooq.impl.DSL.when;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.OrderContent;
+import dev.ordinator.core.orders.OrderContent.Change;
+import dev.ordinator.core.orders.OrderContent.Part;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.core.rules.RuleEvent;
@@ -19,9 +21,12 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Collection;
+import java.util.EnumSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
@@ -36,6 +41,9 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class Orders {
+  /** The channel took back what it had said of the payment. */
+  private static final String PAYMENT_LOST = "the channel says that it is no longer paid";
+
   private final DSLContext db;
   private final OrderStore store;
   private final OrderLineStore lines;
@@ -265,7 +273,7 @@ public class Orders {
     }
     OrderHead order = lock(id);
     if (!mayBeHeld(order)) {
-      throw Problem.conflict(order.number() + " has been released to its node already");
+      throw Problem.conflict(order.number() + " has left already");
     }
     hold(order, reason, actor, false);
   }
@@ -277,11 +285,7 @@ public class Orders {
     if (mayBeHeld(order)) {
       hold(order, reason, actor, true);
     } else {
-      events.record(
-          EventKind.NOTE,
-          id,
-          actor,
-          "Not held, it has been released to its node already: " + reason);
+      events.record(EventKind.NOTE, id, actor, "Not held, it has left already: " + reason);
     }
   }
 
@@ -297,7 +301,7 @@ public class Orders {
   }
 
   private static boolean mayBeHeld(OrderHead order) {
-    return order.stage().compareTo(Stage.RELEASED) < 0;
+    return order.stage().compareTo(Stage.SHIPPED) < 0;
   }
 
   private void hold(OrderHead order, String reason, String actor, boolean byRule) {
@@ -362,7 +366,18 @@ public class Orders {
         order.id(),
         actor,
         "Payment: " + order.payment() + " → " + payment);
+    if (order.payment().hasBeenPaid()
+        && payment == PaymentState.UNPAID
+        && order.approvedAt() != null
+        && mayBeHeld(order)) {
+      hold(order, PAYMENT_LOST, actor, false);
+    }
     if (payment == PaymentState.PAID) {
+      if (store.endHolds(order.id(), PAYMENT_LOST, actor) > 0) {
+        store.refreshMarks(List.of(order.id()));
+        events.record(EventKind.HOLD_RELEASED, order.id(), actor, "Hold released");
+        wake(List.of(order.id()));
+      }
       listeners.publishEvent(new Passed(order.id(), RuleEvent.PAID));
     }
     if (order.stage() == Stage.RECEIVED) {
@@ -403,15 +418,43 @@ public class Orders {
   }
 
   /**
-   * Makes an order what its channel says now. Nothing of it may be planned; the desk checks it
-   * again.
+   * Makes parts of an order what its channel says now; all else stays as it is. What is changed of
+   * its goods or parcels may not be planned; the desk checks the order again then.
+   *
+   * @param kept units of lines, by the channel's ids and as it counts them, that stay wanted
+   *     whatever it says: they have left
    */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void amend(long id, NewOrder order, String actor, String how) {
-    store.amend(id, order);
-    lines.amend(id, order.lines());
-    store.setNext(id, Step.CHECK);
-    events.record(EventKind.AMENDED, id, null, actor, "Amended", how);
+  public void amend(
+      long id, NewOrder theirs, List<Change> changes, Map<String, Long> kept, String actor) {
+    Set<Part> parts = EnumSet.noneOf(Part.class);
+    Map<String, Set<Part>> ofLines = new LinkedHashMap<>();
+    changes.forEach(change -> {
+      Part part = Objects.requireNonNull(change.part());
+      parts.add(part);
+      if (change.line() != null && !change.line().isEmpty()) {
+        ofLines.computeIfAbsent(change.line(), l -> EnumSet.noneOf(Part.class)).add(part);
+      }
+    });
+    store.amend(id, theirs, parts);
+    lines.amend(id, theirs.lines(), ofLines, kept);
+    if (parts.stream().anyMatch(p -> p.isOfGoods() || p.isOfParcels() || p.isOfMoney())) {
+      store.setNext(id, Step.CHECK);
+    }
+    events.record(EventKind.AMENDED, id, null, actor, "Amended", OrderContent.words(changes));
+  }
+
+  /** Whether the channel last said that the order is cancelled. */
+  public boolean isVoidInChannel(long id) {
+    return db.fetchExists(SALES_ORDER, SALES_ORDER.ID.eq(id).and(SALES_ORDER.VOID_IN_CHANNEL));
+  }
+
+  /** The channel says that the order is cancelled, or that it is not. */
+  public void setVoidInChannel(long id, boolean isVoid) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.VOID_IN_CHANNEL, isVoid)
+        .where(SALES_ORDER.ID.eq(id))
+        .execute();
   }
 
   /** An order no longer bears its channel's id, so that the channel's order can come in again. */

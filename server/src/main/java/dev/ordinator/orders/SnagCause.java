@@ -18,8 +18,10 @@ public enum SnagCause {
   UNREADABLE_ORDER,
   /** The channel changed an order that had been released. */
   CHANGED_BY_CHANNEL,
-  /** The channel cancelled an order that is being packed, or has left. */
+  /** The channel cancelled an order that is being packed. */
   CANCELLED_TOO_LATE,
+  /** Units have left that are no longer wanted: a return is proposed. */
+  SENT_UNWANTED,
   /** What the order's currency was worth that day is not known. */
   NO_RATE,
   /** The channel's depot sent more than we thought it had. */

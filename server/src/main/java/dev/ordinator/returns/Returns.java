@@ -29,6 +29,7 @@ import java.util.Map;
 import java.util.function.ToLongFunction;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -48,6 +49,7 @@ public class Returns {
   private final Nodes nodes;
   private final CameBack cameBack;
   private final Events events;
+  private final ApplicationEventPublisher listeners;
   private final Clock clock;
 
   Returns(
@@ -57,6 +59,7 @@ public class Returns {
       Nodes nodes,
       CameBack cameBack,
       Events events,
+      ApplicationEventPublisher listeners,
       Clock clock) {
     this.db = db;
     this.store = store;
@@ -64,6 +67,7 @@ public class Returns {
     this.nodes = nodes;
     this.cameBack = cameBack;
     this.events = events;
+    this.listeners = listeners;
     this.clock = clock;
   }
 
@@ -125,8 +129,12 @@ public class Returns {
         actor,
         "%s: %d to come back to %s".formatted(number, units, nodes.byId(node).name()),
         wish.note().strip());
+    listeners.publishEvent(new Opened(orderId, actor));
     return id;
   }
+
+  /** A return was opened. */
+  public record Opened(long orderId, String actor) {}
 
   private record Coming(Sent sent, long units) {}
 

@@ -2,6 +2,7 @@ package dev.ordinator.worklist;
 
 import dev.ordinator.access.Person;
 import dev.ordinator.cancelling.Cancellations;
+import dev.ordinator.cancelling.SentUnwanted;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Outbox;
@@ -48,6 +49,7 @@ class OrdersApi {
   private final Orders orders;
   private final Amendments amendments;
   private final Cancellations cancellations;
+  private final SentUnwanted sentUnwanted;
   private final OutboxPosts posts;
   private final Outbox outbox;
 
@@ -58,6 +60,7 @@ class OrdersApi {
       Orders orders,
       Amendments amendments,
       Cancellations cancellations,
+      SentUnwanted sentUnwanted,
       OutboxPosts posts,
       Outbox outbox) {
     this.worklist = worklist;
@@ -66,6 +69,7 @@ class OrdersApi {
     this.orders = orders;
     this.amendments = amendments;
     this.cancellations = cancellations;
+    this.sentUnwanted = sentUnwanted;
     this.posts = posts;
     this.outbox = outbox;
   }
@@ -228,6 +232,13 @@ class OrdersApi {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void letGo(@PathVariable long id) {
     cancellations.letGo(id, who());
+  }
+
+  @Operation(summary = "Let be what has left though it is no longer wanted")
+  @PostMapping("/{id}/let-be")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void letBe(@PathVariable long id) {
+    sentUnwanted.letBe(id, who());
   }
 
   @Operation(summary = "Try again to tell the channel or the buyer")

@@ -324,6 +324,7 @@ class Worklist {
       case UNREADABLE_ORDER -> "unreadable";
       case CHANGED_BY_CHANNEL -> "changed by channel";
       case CANCELLED_TOO_LATE -> "cancelled by channel";
+      case SENT_UNWANTED -> "sent, not wanted";
       case NO_RATE -> "no exchange rate";
       case DEPOT_SHORT -> "depot count differs";
       case LEDGER_DIFFERS -> "ledger differs";

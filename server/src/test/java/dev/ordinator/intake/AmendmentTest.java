@@ -10,7 +10,9 @@ import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -72,10 +74,103 @@ class AmendmentTest {
         .isEqualTo("RECALLED");
     assertThat(sheet(id).path("consignments").get(1).path("units").asLong()).isEqualTo(2);
 
-    here.world().shop().change("A3", o -> o.withLines(lines(o, 5)));
+    here.world().shop().change("A3", o -> o.movedTo(AWAY));
     here.awaitMark("A3", "changed by channel");
+    String bench = bench(id, 1);
+    String sku = sheet(id).path("lines").get(0).path("sku").asString();
+    assertThat(here.mara().post(bench + "/scans", Map.of("code", sku)).status())
+        .as("nobody packs what is about to change")
+        .isEqualTo(409);
+    assertThat(post(id, "keep-ours")).isEqualTo(204);
+    assertThat(sheet(id).path("timeline").toString()).contains("Kept as it was taken in");
     Packer.packAndHandOver(here.world(), id);
-    assertThat(post(id, "take-theirs")).isEqualTo(409);
+    here.world().shop().change("A3", o -> o.movedTo(HOME).movedTo(AWAY).withGift("Enjoy"));
+    await("what has nothing to do with parcels is followed")
+        .until(() -> sheet(id).path("giftMessage").asString().equals("Enjoy"));
+    assertThat(sheet(id).path("shipTo").path("city").asString())
+        .as("the address that was kept stays")
+        .isEqualTo("Amsterdam");
+    assertThat(sheet(id).path("amendments").isEmpty()).isTrue();
+  }
+
+  @Test
+  void aGiftMessageTouchesNothingElse() {
+    here.world().shop().place(Sample.order("A9", "TOOL-J", 3, HOME, "unpaid", ""));
+    long id = here.awaitMark("A9", "payment awaited").path("id").asLong();
+    assertThat(
+            here.mara()
+                .change(
+                    "PUT",
+                    "/api/orders/" + id + "/address",
+                    Map.of(
+                        "name", "Ilse Verbruggen",
+                        "street", "Lindepad 12a",
+                        "postcode", "1012 AB",
+                        "city", "Amsterdam",
+                        "country", "NL"))
+                .status())
+        .isEqualTo(204);
+    here.world().shop().change("A9", o -> o.withGift("Enjoy"));
+    await("the message is ours").until(() -> gift(id).equals("Enjoy"));
+    assertThat(sheet(id).path("shipTo").path("street").asString())
+        .as("our people had corrected it")
+        .isEqualTo("Lindepad 12a");
+    here.world().shop().pay("A9");
+    here.awaitStage("A9", "RELEASED");
+    Packer.scanAll(here.mara(), bench(id, 0));
+    here.world().shop().change("A9", o -> o.withGift("Enjoy it"));
+    await("the message is ours").until(() -> gift(id).equals("Enjoy it"));
+    assertThat(sheet(id).path("consignments").size()).as("nothing is called back").isEqualTo(1);
+    assertThat(sheet(id).path("snags").isEmpty()).isTrue();
+  }
+
+  @Test
+  void unitsThatHaveLeftAreNotUnorderedButProposedAsAReturn() {
+    long id = released("A10", 3);
+    Packer.packAndHandOver(here.world(), id);
+    here.world().shop().change("A10", o -> o.withLines(lines(o, 1)));
+    here.awaitMark("A10", "sent, not wanted");
+    JsonNode snag = sheet(id).path("snags").get(0);
+    assertThat(snag.path("detail").asString()).contains("2 × Listing of TOOL-J");
+    assertThat(sheet(id).path("order").path("units").asLong()).as("they are sold").isEqualTo(3);
+    assertThat(post(id, "let-be")).isEqualTo(204);
+    assertThat(sheet(id).path("snags").isEmpty()).isTrue();
+    here.world().shop().place(Sample.order("A11", "TOOL-J", 1));
+    here.awaitStage("A11", "RELEASED");
+  }
+
+  @Test
+  void anOrderThatIsWantedAgainGoesOn() {
+    long id = released("A12", 2);
+    here.world().shop().change("A12", ShopOrder::cancelled);
+    here.awaitStage("A12", "CANCELLED");
+    here.world().shop().change("A12", ShopOrder::reopened);
+    here.awaitStage("A12", "RELEASED");
+    assertThat(sheet(id).path("order").path("units").asLong()).isEqualTo(2);
+  }
+
+  @Test
+  void aPaymentThatIsTakenBackStopsThePacker() {
+    long id = released("A13", 1);
+    here.world().shop().change("A13", ShopOrder::unpaid);
+    await("it is held")
+        .until(() -> sheet(id).path("order").path("marks").toString().contains("HELD"));
+    String sku = sheet(id).path("lines").get(0).path("sku").asString();
+    assertThat(here.mara().post(bench(id, 0) + "/scans", Map.of("code", sku)).status())
+        .isEqualTo(409);
+    here.world().shop().pay("A13");
+    await("it goes on")
+        .until(() -> !sheet(id).path("order").path("marks").toString().contains("HELD"));
+    Packer.packAndHandOver(here.world(), id);
+  }
+
+  private static String gift(long id) {
+    return sheet(id).path("giftMessage").asString();
+  }
+
+  private static String bench(long id, int consignment) {
+    return "/api/dispatch/consignments/"
+        + sheet(id).path("consignments").get(consignment).path("id").asLong();
   }
 
   @Test
@@ -123,10 +218,26 @@ class AmendmentTest {
     long id = released("A8", 1);
     Packer.packAndHandOver(here.world(), id);
     here.world().shop().change("A8", ShopOrder::cancelled);
-    here.awaitMark("A8", "cancelled by channel");
+    here.awaitMark("A8", "sent, not wanted");
     assertThat(post(id, "take-back")).isEqualTo(409);
-    assertThat(post(id, "let-go")).isEqualTo(204);
-    assertThat(sheet(id).path("snags").isEmpty()).isTrue();
+    assertThat(
+            here.mara()
+                .post(
+                    "/api/orders/" + id + "/returns",
+                    Map.of("reason", "UNWANTED", "note", "", "units", returnable(id)))
+                .status())
+        .isEqualTo(201);
+    assertThat(sheet(id).path("snags").isEmpty()).as("what comes back is opened").isTrue();
+  }
+
+  /** All that was sent, by its line. */
+  private static Map<String, Long> returnable(long id) {
+    Map<String, Long> units = new HashMap<>();
+    here.mara()
+        .read("/api/orders/" + id + "/returnable")
+        .path("lines")
+        .forEach(line -> units.put(line.path("id").asString(), line.path("left").asLong()));
+    return units;
   }
 
   private static long released(String id, long units) {

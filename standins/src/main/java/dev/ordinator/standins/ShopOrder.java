@@ -132,6 +132,39 @@ public record ShopOrder(
     return changed("cancelled", payment, collectAt, shipTo, lines);
   }
 
+  /** It was cancelled, and is not any more. */
+  public ShopOrder reopened() {
+    return changed("open", payment, collectAt, shipTo, lines);
+  }
+
+  /** Its payment was taken back. */
+  public ShopOrder unpaid() {
+    return changed(status, new Payment("unpaid", payment.method()), collectAt, shipTo, lines);
+  }
+
+  /** With another message for the gift. */
+  public ShopOrder withGift(String message) {
+    return new ShopOrder(
+        id,
+        revision + 1,
+        status,
+        placedAt,
+        currency,
+        buyer,
+        shipTo,
+        shippingService,
+        arriveBy,
+        collectAt,
+        payment,
+        tenders,
+        shippingCharge,
+        discount,
+        total,
+        instructions,
+        message,
+        lines);
+  }
+
   public ShopOrder movedTo(ShipTo elsewhere) {
     return changed(status, payment, collectAt, elsewhere, lines);
   }

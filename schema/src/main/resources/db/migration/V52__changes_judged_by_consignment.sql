@@ -1,0 +1,6 @@
+-- A consignment on which nobody goes on until a person has decided what becomes of it.
+alter table consignment
+  add stopped varchar(200) null comment 'why nobody may scan, label or hand it over; null: nothing is in the way';
+
+alter table sales_order
+  add void_in_channel boolean not null default false comment 'the channel last said that the order is cancelled';
