@@ -2840,7 +2840,7 @@ export interface paths {
         put?: never;
         /**
          * Solve a planning case, without touching any stored data
-         * @description A JSON document with everything that routing looks at: network, stock, ladder, orders. What is wrong with one is told with its JSONPath in “field”.
+         * @description A JSON document with everything that routing looks at: network, stock, ladder, orders. What is wrong with one is told with its JSONPath in “field”. At most 50,000 orders and 64 MB; larger ones are solved by the command ./ordinator plan.
          */
         post: operations["solve"];
         delete?: never;
@@ -6412,6 +6412,8 @@ export interface components {
             bound: number;
             /** Format: double */
             gap: number;
+            /** Format: int64 */
+            objective: number;
             orders: components["schemas"]["PlanningAnswerOrder"][];
             /** Format: double */
             seconds: number;
@@ -7115,7 +7117,7 @@ export interface components {
             sku: string;
             whole: boolean;
             /** @enum {string} */
-            why: "FULL" | "PART" | "SHARE" | "NONE_LEFT" | "ORDER_NOT_WHOLE" | "KIT" | "CHANGED";
+            why: "FULL" | "PART" | "SHARE" | "NONE_LEFT" | "TOO_SHORT_LIVED" | "LOT_EXCLUDED" | "TOO_FEW" | "ORDER_NOT_WHOLE" | "KIT" | "CHANGED";
         };
         RunPlansPlan: {
             /** Format: int32 */

@@ -15,6 +15,7 @@ const OF_ORDERS = [
   'counts',
   'stock',
   'decisions',
+  'refusals',
   'channels',
   'routing',
   'backorders',

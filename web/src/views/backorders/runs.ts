@@ -16,6 +16,9 @@ export const WHY: Record<Schemas['RunLogLogLine']['why'], string> = {
   PART: 'what was left',
   SHARE: 'its share',
   NONE_LEFT: 'none left at its turn',
+  TOO_SHORT_LIVED: 'what is there would last too short',
+  LOT_EXCLUDED: 'only excluded lots are left',
+  TOO_FEW: 'too few left, and it is sent whole',
   ORDER_NOT_WHOLE: 'its order lacks something else',
   KIT: 'kits go order by order',
   CHANGED: 'changed meanwhile'

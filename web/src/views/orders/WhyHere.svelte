@@ -4,6 +4,7 @@
   import Button from '../../parts/Button.svelte';
   import DecisionCard from './DecisionCard.svelte';
   import ElsewhereDialog from './ElsewhereDialog.svelte';
+  import Refusals from './Refusals.svelte';
   import RuleLooks from './RuleLooks.svelte';
   import WhatIf from './WhatIf.svelte';
 
@@ -25,6 +26,7 @@
   {#if elsewhere}<ElsewhereDialog bind:open={() => elsewhere, (yes) => (elsewhere = yes)} {id} />{/if}
 {/if}
 {#if movable || (decisions.data?.length && !decisions.data[0]!.chosen.length)}<WhatIf {id} />{/if}
+<Refusals {id} />
 {#each decisions.data ?? [] as decision, i (decision.at)}
   <section class={i ? 'mt-6 opacity-80' : ''}><DecisionCard {decision} /></section>
 {:else}

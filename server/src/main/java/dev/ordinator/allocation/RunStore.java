@@ -56,6 +56,9 @@ class RunStore {
     PART,
     SHARE,
     NONE_LEFT,
+    TOO_SHORT_LIVED,
+    LOT_EXCLUDED,
+    TOO_FEW,
     ORDER_NOT_WHOLE,
     KIT,
     CHANGED

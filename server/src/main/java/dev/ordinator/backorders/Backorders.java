@@ -2,7 +2,9 @@ package dev.ordinator.backorders;
 
 import dev.ordinator.backorders.QueueStore.End;
 import dev.ordinator.backorders.QueueStore.Row;
+import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.orders.OrderHead;
+import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
@@ -35,13 +37,21 @@ public class Backorders {
 
   private final QueueStore store;
   private final Orders orders;
+  private final Consignments consignments;
   private final Snags snags;
   private final Items items;
   private final Earmarks earmarks;
 
-  Backorders(QueueStore store, Orders orders, Snags snags, Items items, Earmarks earmarks) {
+  Backorders(
+      QueueStore store,
+      Orders orders,
+      Consignments consignments,
+      Snags snags,
+      Items items,
+      Earmarks earmarks) {
     this.store = store;
     this.orders = orders;
+    this.consignments = consignments;
     this.snags = snags;
     this.items = items;
     this.earmarks = earmarks;
@@ -149,6 +159,25 @@ public class Backorders {
   @EventListener
   void cancelled(Orders.Cancelled order) {
     end(order.orderId(), End.CANCELLED);
+  }
+
+  /** What is still wanted of it may be under way: then it waits for nothing any more. */
+  @EventListener
+  void unitsCancelled(Orders.UnitsCancelled order) {
+    Map<Long, Long> underWay = consignments.underWay(order.orderId());
+    Set<Long> open =
+        orders.lines(order.orderId()).stream()
+            .filter(line -> line.quantity() > underWay.getOrDefault(line.id(), 0L))
+            .map(OrderLine::id)
+            .collect(Collectors.toSet());
+    List<Row> gone =
+        of(order.orderId()).stream().filter(row -> !open.contains(row.lineId())).toList();
+    leave(gone, End.CANCELLED).forEach(item -> store.mark(item, false));
+    if (open.isEmpty()) {
+      snags.leave(
+          order.orderId(),
+          List.of(SnagCause.NO_ROUTE, SnagCause.NODES_FULL, SnagCause.NOT_TO_WAIT));
+    }
   }
 
   /** What it would have been given may go to those behind it. */

@@ -5,6 +5,7 @@ import dev.ordinator.channels.Channels;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.desk.RouteNow.Turn;
 import dev.ordinator.dispatch.Consignments;
+import dev.ordinator.dispatch.Refusals;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderPromises;
 import dev.ordinator.orders.OrderPromises.Why;
@@ -17,10 +18,15 @@ import dev.ordinator.routing.Routing.Shortage;
 import dev.ordinator.routing.RoutingPauses;
 import dev.ordinator.routing.RoutingTimes;
 import dev.ordinator.stock.OrderEarmarks;
+import dev.ordinator.platform.OrdinatorSettings;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** Routes an order, or says why that can't be yet; all in the caller's transaction. */
@@ -43,10 +49,12 @@ class RouteStep {
   private final OrderPromises promises;
   private final OrderEarmarks earmarks;
   private final Routing routing;
+  private final Refusals refusals;
   private final RoutingPauses pauses;
   private final RoutingTimes times;
   private final WhenShort whenShort;
   private final RuleDesk rules;
+  private final OrdinatorSettings settings;
   private final Clock clock;
 
   RouteStep(
@@ -58,10 +66,12 @@ class RouteStep {
       OrderPromises promises,
       OrderEarmarks earmarks,
       Routing routing,
+      Refusals refusals,
       RoutingPauses pauses,
       RoutingTimes times,
       WhenShort whenShort,
       RuleDesk rules,
+      OrdinatorSettings settings,
       Clock clock) {
     this.orders = orders;
     this.snags = snags;
@@ -71,10 +81,12 @@ class RouteStep {
     this.promises = promises;
     this.earmarks = earmarks;
     this.routing = routing;
+    this.refusals = refusals;
     this.pauses = pauses;
     this.times = times;
     this.whenShort = whenShort;
     this.rules = rules;
+    this.settings = settings;
     this.clock = clock;
   }
 
@@ -150,6 +162,26 @@ class RouteStep {
                 "tried again every ten minutes; a node’s next day opens at its cut-off"),
             order);
       }
+      case Routing.Result.Refused() -> {
+        // who had no time today may have some tomorrow
+        orders.setNextAt(order.id(), Step.ROUTE, tomorrow());
+        String who =
+            refusals.of(order.id()).stream()
+                .filter(Refusals.Told::stands)
+                .map(Refusals.Told::words)
+                .distinct()
+                .collect(Collectors.joining("; "));
+        snag(
+            Snags.About.of(
+                    SnagCause.NO_ROUTE,
+                    order.id(),
+                    order.number() + " to " + order.shipTo().country(),
+                    "refused by "
+                        + who
+                        + "; in “Why here” they can be asked again")
+                .order(order.id()),
+            order);
+      }
       case Routing.Result.NoWay() -> {
         orders.setNext(order.id(), null);
         snag(
@@ -162,6 +194,11 @@ class RouteStep {
             order);
       }
     }
+  }
+
+  private Instant tomorrow() {
+    ZoneId zone = settings.timeZone();
+    return LocalDate.ofInstant(clock.instant(), zone).plusDays(1).atStartOfDay(zone).toInstant();
   }
 
   private void routed(OrderHead order) {

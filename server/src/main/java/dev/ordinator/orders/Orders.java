@@ -483,7 +483,11 @@ public class Orders {
   public void cancelUnits(long id, Map<Long, Long> units) {
     units.forEach(lines::cancel);
     setWaiting(id, false);
+    listeners.publishEvent(new UnitsCancelled(id));
   }
+
+  /** Some units of an order are no longer wanted. */
+  public record UnitsCancelled(long orderId) {}
 
   /** Cancels what is open of every line. */
   @Transactional(propagation = Propagation.MANDATORY)

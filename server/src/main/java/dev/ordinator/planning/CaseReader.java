@@ -1,8 +1,10 @@
 package dev.ordinator.planning;
 
 import static dev.ordinator.planning.Place.DOCUMENT;
+import static java.time.ZoneOffset.UTC;
 
 import dev.ordinator.core.catalog.Item;
+import dev.ordinator.core.money.Money;
 import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Handling;
 import dev.ordinator.core.network.Lane;
@@ -34,9 +36,13 @@ import dev.ordinator.planning.PlanningCase.CasePolicy;
 import dev.ordinator.planning.PlanningCase.CaseRung;
 import dev.ordinator.planning.PlanningCase.CaseStock;
 import dev.ordinator.planning.PlanningCase.CaseZone;
+import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -48,21 +54,48 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
+import tools.jackson.core.StreamReadConstraints;
+import tools.jackson.core.StreamReadFeature;
+import tools.jackson.core.json.JsonFactory;
 import tools.jackson.databind.DatabindException;
 import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.MapperFeature;
+import tools.jackson.databind.exc.MismatchedInputException;
 import tools.jackson.databind.exc.UnrecognizedPropertyException;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Reads planning cases, and says where one is not as it must be. */
 final class CaseReader {
+  private static final int DEEPEST = 32;
+
+  /** Characters. */
+  private static final long LARGEST = 64L << 20;
+
   private static final JsonMapper JSON =
-      JsonMapper.builder()
+      JsonMapper.builder(
+              JsonFactory.builder()
+                  .enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION)
+                  .streamReadConstraints(
+                      StreamReadConstraints.builder()
+                          .maxNestingDepth(DEEPEST)
+                          .maxDocumentLength(LARGEST)
+                          .build())
+                  .build())
           .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
           .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+          .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
+          .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
           .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
           .build();
 
-  private static final long MOST_UNITS = 1_000_000_000;
+  /** Days of transit and processing. */
+  private static final long MOST_DAYS = 365;
+
+  /** Weights, volumes, prices, units. */
+  private static final long MOST = 1_000_000_000_000L;
+
+  private static final LocalDate FIRST_DAY = LocalDate.of(2000, 1, 1);
+  private static final LocalDate LAST_DAY = LocalDate.of(2100, 12, 31);
 
   private final Map<String, Item> items = new LinkedHashMap<>();
   private final Map<String, Integer> places = new HashMap<>();
@@ -81,7 +114,7 @@ final class CaseReader {
     } catch (UnrecognizedPropertyException unknown) {
       throw new CaseError(path(unknown), "there is no such member");
     } catch (DatabindException wrong) {
-      throw new CaseError(path(wrong), wrong.getOriginalMessage());
+      throw new CaseError(path(wrong), words(wrong));
     } catch (JacksonException broken) {
       throw new CaseError(
           "$",
@@ -97,6 +130,39 @@ final class CaseReader {
     return new CaseReader().read(document);
   }
 
+  /** What is wrong, in words that know nothing of our classes. */
+  private static String words(DatabindException wrong) {
+    Class<?> wanted =
+        wrong instanceof MismatchedInputException mismatch ? mismatch.getTargetType() : null;
+    if (wanted == null || wanted == Object.class) {
+      return "it is not what belongs here";
+    }
+    if (wanted.isEnum()) {
+      return "it is none of "
+          + Arrays.stream(wanted.getEnumConstants())
+              .map(Object::toString)
+              .collect(Collectors.joining(", "));
+    }
+    return KINDS.entrySet().stream()
+        .filter(kind -> kind.getKey().isAssignableFrom(wanted))
+        .map(kind -> "it must be " + kind.getValue())
+        .findFirst()
+        .orElse("it must be an object in braces");
+  }
+
+  private static final Map<Class<?>, String> KINDS = kinds();
+
+  private static Map<Class<?>, String> kinds() {
+    Map<Class<?>, String> kinds = new LinkedHashMap<>();
+    kinds.put(Number.class, "a whole number");
+    kinds.put(CharSequence.class, "a text in quotes");
+    kinds.put(Boolean.class, "true or false");
+    kinds.put(LocalDate.class, "a day such as 2026-12-01");
+    kinds.put(Instant.class, "a moment such as 2026-12-01T08:00:00Z");
+    kinds.put(Collection.class, "a list in brackets");
+    return kinds;
+  }
+
   private static String path(JacksonException e) {
     StringBuilder path = new StringBuilder("$");
     for (JacksonException.Reference step : e.getPath()) {
@@ -107,8 +173,8 @@ final class CaseReader {
   }
 
   private Case read(PlanningCase c) {
-    must(DOCUMENT.of("currency"), c.currency());
-    must(DOCUMENT.of("now"), c.now());
+    isCurrency(DOCUMENT.of("currency"), must(DOCUMENT.of("currency"), c.currency()));
+    isDay(DOCUMENT.of("now"), LocalDate.ofInstant(must(DOCUMENT.of("now"), c.now()), UTC));
     List<Zone> allZones = each(DOCUMENT.of("zones"), c.zones(), this::zone);
     each(DOCUMENT.of("items"), c.items(), this::item);
     List<Node> allNodes = each(DOCUMENT.of("nodes"), c.nodes(), this::node);
@@ -120,6 +186,7 @@ final class CaseReader {
     List<BatchRouter.Order> orders =
         each(DOCUMENT.of("orders"), c.orders(), (at, o) -> order(at, o, ladder, ids));
     Network network = new Network(allNodes, lanes, allZones);
+    Magnitudes.check(c);
     return new Case(
         orders, ladder, policy(c.policy()), new Situation(c.now(), network, places, offers));
   }
@@ -171,10 +238,12 @@ final class CaseReader {
     isNew(at.of("code"), must(at.of("code"), n.code()), nodes);
     Integer left = n.capacityLeft();
     if (left != null) {
-      places.put(n.code(), left);
+      places.put(n.code(), (int) notNegative(at.of("capacityLeft"), left.longValue(), 0));
     }
     CaseHandling h = Objects.requireNonNullElse(n.handling(), new CaseHandling(null, null, null));
     String days = Objects.requireNonNullElse(n.workdays(), "MON-FRI");
+    Set<LocalDate> holidays = Objects.requireNonNullElse(n.holidays(), Set.of());
+    holidays.forEach(day -> isDay(at.of("holidays"), must(at.of("holidays"), day)));
     return new Node(
         n.code(),
         Objects.requireNonNullElse(n.kind(), NodeKind.WAREHOUSE),
@@ -182,9 +251,9 @@ final class CaseReader {
         at(at.of("timeZone"), () -> ZoneId.of(must(at.of("timeZone"), n.timeZone()))),
         at(
             at.of("workdays"),
-            () -> WorkCalendar.parse(days, Objects.requireNonNullElse(n.holidays(), Set.of()))),
+            () -> WorkCalendar.parse(days, holidays)),
         at(at.of("cutOff"), () -> LocalTime.parse(Objects.requireNonNullElse(n.cutOff(), "15:00"))),
-        (int) notNegative(at.of("processingDays"), asLong(n.processingDays()), 0),
+        days(at.of("processingDays"), Objects.requireNonNullElse(n.processingDays(), 0)),
         new Handling(
             notNegative(at.of("handling.perConsignment"), h.perConsignment(), 0),
             notNegative(at.of("handling.perLine"), h.perLine(), 0),
@@ -203,9 +272,7 @@ final class CaseReader {
         must(at.of("service"), l.service()),
         Objects.requireNonNullElse(l.level(), ServiceLevel.STANDARD),
         at(at.of("workdays"), () -> WorkCalendar.parse(days, Set.of())),
-        (int)
-            notNegative(
-                at.of("transitDays"), asLong(must(at.of("transitDays"), l.transitDays())), 0),
+        days(at.of("transitDays"), must(at.of("transitDays"), l.transitDays())),
         at(
             at.of("rates"),
             () ->
@@ -215,8 +282,10 @@ final class CaseReader {
                         l.rates(),
                         (place, s) ->
                             new RateTable.Step(
-                                must(place.of("upTo"), s.upTo()),
-                                must(place.of("price"), s.price()))))),
+                                notNegative(
+                                    place.of("upTo"), must(place.of("upTo"), s.upTo()), 0),
+                                notNegative(
+                                    place.of("price"), must(place.of("price"), s.price()), 0))))),
         Objects.requireNonNullElse(l.hazards(), Set.of()));
   }
 
@@ -275,9 +344,7 @@ final class CaseReader {
   private OrderDemand.Line line(Place at, CaseLine l, Set<String> ids) {
     isNew(at.of("id"), must(at.of("id"), l.id()), ids);
     isThere(at.of("sku"), must(at.of("sku"), l.sku()), items.keySet());
-    if (must(at.of("quantity"), l.quantity()) > MOST_UNITS) {
-      throw new CaseError(at.of("quantity").toString(), "1 to %,d units".formatted(MOST_UNITS));
-    }
+    notNegative(at.of("quantity"), must(at.of("quantity"), l.quantity()), 0);
     return at(
         at.of("quantity"),
         () ->
@@ -289,8 +356,22 @@ final class CaseReader {
                 null));
   }
 
-  private static @Nullable Long asLong(@Nullable Integer number) {
-    return number == null ? null : number.longValue();
+  private static int days(Place place, int days) {
+    if (days < 0 || days > MOST_DAYS) {
+      throw new CaseError(place.toString(), "0 to %d days".formatted(MOST_DAYS));
+    }
+    return days;
+  }
+
+  private static void isDay(Place place, LocalDate day) {
+    if (day.isBefore(FIRST_DAY) || day.isAfter(LAST_DAY)) {
+      throw new CaseError(
+          place.toString(), "from %s to %s, not %s".formatted(FIRST_DAY, LAST_DAY, day));
+    }
+  }
+
+  private static void isCurrency(Place place, String code) {
+    at(place, () -> Money.of(0, code));
   }
 
   private interface Part<D, T> {
@@ -318,6 +399,9 @@ final class CaseReader {
     long number = value == null ? otherwise : value;
     if (number < 0) {
       throw new CaseError(place.toString(), "it can’t be negative: " + number);
+    }
+    if (number > MOST) {
+      throw new CaseError(place.toString(), "at most %,d".formatted(MOST));
     }
     return number;
   }

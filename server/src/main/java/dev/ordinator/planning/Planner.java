@@ -22,8 +22,19 @@ final class Planner {
    * @throws CaseError if it is no planning case
    */
   static PlanningAnswer solve(String json) {
+    return solve(json, Integer.MAX_VALUE);
+  }
+
+  /**
+   * @param mostOrders of a case that is solved
+   * @throws CaseError if it is no planning case, or has more orders
+   */
+  static PlanningAnswer solve(String json, int mostOrders) {
     long start = System.nanoTime();
     Case problem = CaseReader.read(json);
+    if (problem.orders().size() > mostOrders) {
+      throw new CaseError("$.orders", "at most %,d orders".formatted(mostOrders));
+    }
     return problem.orders().size() == 1 ? alone(problem, start) : batch(problem, start);
   }
 
@@ -34,8 +45,9 @@ final class Planner {
     Optional<Choice> choice = decision.choice();
     PlanningAnswer.Order order = order(demand, problem, choice, Reasons.of(decision.grounds()));
     int rung = choice.map(Choice::rung).orElse(problem.ladder().rungs().size());
-    long total = order.cost() + problem.policy().rungStep() * rung;
-    return new PlanningAnswer(List.of(order), total, total, 0, seconds(start));
+    long objective = order.cost() + problem.policy().rungStep() * rung;
+    return new PlanningAnswer(
+        List.of(order), order.cost(), objective, objective, 0, seconds(start));
   }
 
   private static PlanningAnswer batch(Case problem, long start) {
@@ -46,7 +58,9 @@ final class Planner {
       OrderDemand demand = problem.orders().get(o).demand();
       orders.add(order(demand, problem, result.choices().get(o), null));
     }
-    return new PlanningAnswer(orders, result.total(), result.bound(), result.gap(), seconds(start));
+    long total = orders.stream().mapToLong(PlanningAnswer.Order::cost).sum();
+    return new PlanningAnswer(
+        orders, total, result.total(), result.bound(), result.gap(), seconds(start));
   }
 
   private static PlanningAnswer.Order order(

@@ -14,12 +14,15 @@ import org.jspecify.annotations.Nullable;
 /**
  * The plans of a planning case.
  *
- * @param total of all orders, rung steps included
- * @param bound what no plans could undercut
- * @param gap (total − bound) ÷ bound
+ * @param total of the orders’ costs
+ * @param objective what is minimised: {@code total} + rung step × rungs; an order of which nothing
+ *     is filled counts the number of rungs
+ * @param bound of {@code objective}, which no plans could undercut
+ * @param gap (objective − bound) ÷ bound
  * @param seconds that it took
  */
-record PlanningAnswer(List<Order> orders, long total, long bound, double gap, double seconds) {
+record PlanningAnswer(
+    List<Order> orders, long total, long objective, long bound, double gap, double seconds) {
 
   /**
    * @param rung 0-based; null: nothing of it is filled

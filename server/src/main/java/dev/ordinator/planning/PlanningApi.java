@@ -3,6 +3,8 @@ package dev.ordinator.planning;
 import dev.ordinator.platform.Problem;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -14,17 +16,29 @@ import org.springframework.web.bind.annotation.RestController;
 @Tag(name = "Planning")
 class PlanningApi {
 
+  /** Orders of a case that are solved while somebody waits for the answer. */
+  private static final int MOST_ORDERS = 50_000;
+
+  /** One at a time, so that what cases need of memory does not add up. */
+  private final Semaphore turn = new Semaphore(1, true);
+
   @Operation(
       summary = "Solve a planning case, without touching any stored data",
       description =
           "A JSON document with everything that routing looks at: network, stock, ladder, orders."
-              + " What is wrong with one is told with its JSONPath in “field”.")
+              + " What is wrong with one is told with its JSONPath in “field”. At most 50,000"
+              + " orders and 64 MB; larger ones are solved by the command ./ordinator plan.")
   @PostMapping(value = "/cases", consumes = MediaType.APPLICATION_JSON_VALUE)
-  PlanningAnswer solve(@RequestBody String document) {
+  PlanningAnswer solve(@RequestBody String document) throws InterruptedException {
+    if (!turn.tryAcquire(30, TimeUnit.SECONDS)) {
+      throw Problem.elsewhere("Other planning cases are being solved; try again in a minute");
+    }
     try {
-      return Planner.solve(document);
+      return Planner.solve(document, MOST_ORDERS);
     } catch (CaseError wrong) {
       throw Problem.invalid(wrong.path(), wrong.what());
+    } finally {
+      turn.release();
     }
   }
 }

@@ -138,7 +138,7 @@ public class ArrivalOutlook {
       boolean comes = left.getOrDefault(now.itemId(), Set.of()).remove(now.node());
       long units = comes ? missing.getOrDefault(now.itemId(), 0L) : 0;
       there.add(
-          units > now.units() ? new Available(now.itemId(), now.node(), units, List.of()) : now);
+          units > now.units() ? now.with(units, List.of()) : now);
     }
     left.forEach((item, at) ->
         at.forEach(node ->

@@ -213,14 +213,16 @@ public class BatchRouting {
               Routing.level(order),
               serving.computeIfAbsent(order.channelId(), c -> channels.byId(c).terms().nodes()),
               wish,
-              refusals.by(order.id()),
+              refusals.by(order.id()).all(),
               one.wanted());
       Set<Long> its = one.wanted().goods().byId().keySet();
+      List<Available> theirs = available.stream().filter(a -> its.contains(a.itemId())).toList();
       outlooks.add(
           new Outlook(
               edition,
               one.wanted(),
-              available.stream().filter(a -> its.contains(a.itemId())).toList(),
+              theirs,
+              theirs,
               situation,
               demand,
               Demands.ladder(edition.body(), wish)));

@@ -333,7 +333,7 @@ public class Promises {
     if (!lasting.isEmpty() && units > now.units()) {
       lasting.add(new Situation.Perishable(null, units - now.units()));
     }
-    return new Available(now.itemId(), now.node(), units, lasting);
+    return now.with(units, lasting);
   }
 
   private Optional<Promised> route(Sight sight, ServiceLevel level, int day, Instant now) {

@@ -105,6 +105,9 @@ public class Routing {
     /** No node has all of it; this is what is short everywhere. */
     record Short(List<Shortage> missing) implements Result {}
 
+    /** Those who have all of it have refused it. */
+    record Refused() implements Result {}
+
     /** Every node that could has no place left on its day. */
     record Full() implements Result {}
 
@@ -133,12 +136,14 @@ public class Routing {
   /**
    * What of an order is still to be routed, and what that is decided from.
    *
-   * @param available what nodes have of it, before kits are seen as their components
+   * @param all what nodes have of it, before kits are seen as their components
+   * @param available the same without what nodes have refused
    * @param ladder the one that rules chose for it
    */
   record Outlook(
       Edition edition,
       Wanted wanted,
+      List<Items.Available> all,
       List<Items.Available> available,
       Situation situation,
       OrderDemand demand,
@@ -146,12 +151,20 @@ public class Routing {
 
     /** The same, if something else were asked. */
     Outlook asking(OrderDemand other, Ladder otherLadder) {
-      return new Outlook(edition, wanted, available, situation, other, otherLadder);
+      return new Outlook(edition, wanted, all, available, situation, other, otherLadder);
     }
 
     /** The same at another moment. */
     Outlook at(Situation other) {
-      return new Outlook(edition, wanted, available, other, demand, ladder);
+      return new Outlook(edition, wanted, all, available, other, demand, ladder);
+    }
+
+    /** Whether only those have all of it who have refused it. */
+    boolean isRefused(List<Items.Available> possible) {
+      OrderDemand.From from = demand.from();
+      List<Items.Available> theirs =
+          all.stream().filter(a -> from.withoutRefusals().admits(a.node())).toList();
+      return !wanted.shortOf(possible).isEmpty() && wanted.shortOf(theirs).isEmpty();
     }
 
     Policy policy() {
@@ -184,6 +197,9 @@ public class Routing {
     }
     List<Items.Available> possible =
         outlook.available().stream().filter(a -> outlook.demand().from().admits(a.node())).toList();
+    if (outlook.isRefused(possible)) {
+      return new Result.Refused();
+    }
     return decision.full() ? new Result.Full() : unfilled(outlook.wanted(), possible, decision);
   }
 
@@ -191,11 +207,14 @@ public class Routing {
     Wanted wanted = wantedReader.toRoute(order.id(), lines);
     Instant now = clock.instant();
     Network network = nodes.network();
-    List<Items.Available> available =
+    Refusals.Barred barred = refusals.by(order.id());
+    List<Items.Available> all =
         atOurs(
             network,
             items.available(
                 wanted.goods().outOn(today(now)), earmarks.forOrder(order.id(), wanted.itemIds())));
+    List<Items.Available> available =
+        all.stream().filter(a -> barred.admits(a.node(), a.itemId())).toList();
     Situation situation =
         new Situation(
             now, network, nodes.capacityLeft(network, now), wanted.offers(available, network));
@@ -204,9 +223,10 @@ public class Routing {
     return new Outlook(
         edition,
         wanted,
+        all,
         available,
         situation,
-        Demands.of(order, level(order), servingNodes, its, refusals.by(order.id()), wanted),
+        Demands.of(order, level(order), servingNodes, its, barred.nodes(), wanted),
         Demands.ladder(edition.body(), its));
   }
 

@@ -204,7 +204,7 @@ public final class Wanted {
 
   /**
    * What each node has of the components, or can make up for with kits that are ready-made; what a
-   * supplier has must be bought.
+   * supplier has must be bought, at what that supplier asks.
    */
   public List<Situation.Offer> offers(Collection<Available> available, Network network) {
     Set<String> suppliers =
@@ -213,14 +213,24 @@ public final class Wanted {
             .map(Node::code)
             .collect(Collectors.toSet());
     Map<At, List<Situation.Perishable>> lasting = new HashMap<>();
-    available.forEach(a -> lasting.put(new At(a.node(), a.itemId()), a.perishable()));
+    Map<At, Long> costs = new HashMap<>();
+    available.forEach(a -> {
+      At at = new At(a.node(), a.itemId());
+      lasting.put(at, a.perishable());
+      if (a.cost() != null) {
+        costs.put(at, a.cost());
+      }
+    });
     List<Situation.Offer> offers = new ArrayList<>();
     byNode(available)
         .forEach((node, units) -> {
           boolean whole = fill(units, all()).missing().isEmpty();
           components.forEach((sku, need) -> {
             long there = units.getOrDefault(sku, 0L);
-            long price = suppliers.contains(node) ? goods.of(id(sku)).cost() : 0;
+            long price =
+                suppliers.contains(node)
+                    ? costs.getOrDefault(new At(node, id(sku)), goods.of(id(sku)).cost())
+                    : 0;
             // a kit that is ready-made stands in for its components, however long those last
             boolean loose = there >= need || !whole;
             offers.add(

@@ -6,7 +6,12 @@ import static dev.ordinator.schema.Tables.LOT;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static dev.ordinator.schema.Tables.STOCK_PLACE;
+import static dev.ordinator.schema.Tables.SUPPLIER;
+import static dev.ordinator.schema.Tables.SUPPLIER_OFFER;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.min;
 import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.select;
 
 import dev.ordinator.core.catalog.Gtin;
 import dev.ordinator.core.catalog.Item;
@@ -20,6 +25,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -28,6 +34,7 @@ import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -111,9 +118,25 @@ public class Items {
    * Available units of an item at a node.
    *
    * @param perishable what of it is free, by how long it lasts; empty: it does not perish
+   * @param cost of a unit that the node’s supplier would bill us, minor units of the base currency;
+   *     null: it is ours, or nothing was said
    */
   public record Available(
-      long itemId, String node, long units, List<Situation.Perishable> perishable) {}
+      long itemId,
+      String node,
+      long units,
+      List<Situation.Perishable> perishable,
+      @Nullable Long cost) {
+    public Available(
+        long itemId, String node, long units, List<Situation.Perishable> perishable) {
+      this(itemId, node, units, perishable, null);
+    }
+
+    /** The same with other units. */
+    public Available with(long others, List<Situation.Perishable> lasting) {
+      return new Available(itemId, node, others, lasting, cost);
+    }
+  }
 
   public Goods byId(Collection<Long> ids) {
     return goods(ITEM.ID.in(ids));
@@ -195,7 +218,15 @@ public class Items {
                     Collectors.groupingBy(
                         Earmarks.Own::node, Collectors.summingLong(Earmarks.Own::units))));
     List<Available> available = new ArrayList<>();
-    db.select(STOCK_LEVEL.ITEM_ID, NODE.CODE)
+    Field<Long> cost =
+        field(
+            select(min(SUPPLIER_OFFER.COST))
+                .from(SUPPLIER_OFFER)
+                .join(SUPPLIER)
+                .on(SUPPLIER.ID.eq(SUPPLIER_OFFER.SUPPLIER_ID))
+                .where(SUPPLIER.NODE_ID.eq(STOCK_LEVEL.NODE_ID))
+                .and(SUPPLIER_OFFER.ITEM_ID.eq(STOCK_LEVEL.ITEM_ID)));
+    db.select(STOCK_LEVEL.ITEM_ID, NODE.CODE, cost)
         .select(Levels.FIELDS)
         .from(STOCK_LEVEL)
         .join(NODE)
@@ -207,7 +238,8 @@ public class Items {
                     r.get(STOCK_LEVEL.ITEM_ID),
                     r.get(NODE.CODE),
                     Levels.of(r).availableTo(at(mine, r, 0L)),
-                    at(lasting, r, List.of()))));
+                    at(lasting, r, List.of()),
+                    r.get(cost))));
     available.addAll(plenty(goods));
     return available;
   }
@@ -360,12 +392,23 @@ public class Items {
     return ids.size() == 1 ? OptionalLong.of(ids.getFirst()) : OptionalLong.empty();
   }
 
+  /** The item that is bought by that code, if only one supplier uses it, and for one item. */
   public OptionalLong idBySupplierCode(String code) {
-    List<Long> ids =
-        code.isBlank()
-            ? List.of()
-            : db.select(ITEM.ID).from(ITEM).where(ITEM.SUPPLIER_CODE.eq(code)).fetch(ITEM.ID);
-    return ids.size() == 1 ? OptionalLong.of(ids.getFirst()) : OptionalLong.empty();
+    List<Long> offered =
+        db.select(SUPPLIER_OFFER.ITEM_ID)
+            .from(SUPPLIER_OFFER)
+            .where(SUPPLIER_OFFER.CODE.eq(code))
+            .fetch(SUPPLIER_OFFER.ITEM_ID);
+    if (offered.size() > 1) {
+      return OptionalLong.empty();
+    }
+    Set<Long> ids =
+        new HashSet<>(
+            code.isBlank()
+                ? List.of()
+                : db.select(ITEM.ID).from(ITEM).where(ITEM.SUPPLIER_CODE.eq(code)).fetch(ITEM.ID));
+    offered.stream().filter(Objects::nonNull).forEach(ids::add);
+    return ids.size() == 1 ? OptionalLong.of(ids.iterator().next()) : OptionalLong.empty();
   }
 
   /**

@@ -346,7 +346,7 @@ public class SupplierOffers {
             .and(SUPPLIER_OFFER.CODE.eq(change.code()))
             .execute();
       } else {
-        keep(supplierId, row, now);
+        keep(supplier, row, now);
       }
     }
     pricesBecomeCosts(supplier);
@@ -356,10 +356,10 @@ public class SupplierOffers {
     return changes.size();
   }
 
-  private void keep(long supplierId, OfferFile.Row row, Instant now) {
+  private void keep(Supplier supplier, OfferFile.Row row, Instant now) {
     Long item = itemOf(row);
     db.insertInto(SUPPLIER_OFFER)
-        .set(SUPPLIER_OFFER.SUPPLIER_ID, supplierId)
+        .set(SUPPLIER_OFFER.SUPPLIER_ID, supplier.id())
         .set(SUPPLIER_OFFER.CODE, row.code())
         .set(SUPPLIER_OFFER.TITLE, row.title())
         .set(SUPPLIER_OFFER.GTIN, row.gtin())
@@ -377,20 +377,33 @@ public class SupplierOffers {
         .execute();
   }
 
-  /** The item that we know by the supplier's code or the GTIN. */
+  /**
+   * The item that has the offer's GTIN, for an offer that is new. A code is the supplier's own:
+   * another supplier's offer of the same code is another thing.
+   */
   private @Nullable Long itemOf(OfferFile.Row row) {
-    OptionalLong byCode = items.idBySupplierCode(row.code());
     OptionalLong found =
-        byCode.isPresent() || row.gtin() == null ? byCode : items.idByGtin(row.gtin());
+        row.gtin() == null ? OptionalLong.empty() : items.idByGtin(row.gtin());
     return found.isPresent() ? found.getAsLong() : null;
   }
 
-  /** What is bought by one offer only costs what that offer says. */
+  /**
+   * Each offer costs its price at today's rate; what is bought by one offer only costs what that
+   * offer says.
+   */
   private void pricesBecomeCosts(Supplier supplier) {
     ExchangeRate rate = rates.at(supplier.currency(), clock.instant()).orElse(null);
     if (rate == null) {
       return;
     }
+    db.select(SUPPLIER_OFFER.ID, SUPPLIER_OFFER.PRICE)
+        .from(SUPPLIER_OFFER)
+        .where(SUPPLIER_OFFER.SUPPLIER_ID.eq(supplier.id()))
+        .forEach(r ->
+            db.update(SUPPLIER_OFFER)
+                .set(SUPPLIER_OFFER.COST, cost(rate, r.value2(), supplier))
+                .where(SUPPLIER_OFFER.ID.eq(r.value1()))
+                .execute());
     var other = SUPPLIER_OFFER.as("other");
     db.select(SUPPLIER_OFFER.ITEM_ID, SUPPLIER_OFFER.PRICE)
         .from(SUPPLIER_OFFER)

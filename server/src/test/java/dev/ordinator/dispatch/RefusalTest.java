@@ -4,6 +4,9 @@ import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.stock.LedgerCheck;
+import dev.ordinator.platform.Transactions;
+import dev.ordinator.stock.StockGrew;
+import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
@@ -50,6 +53,61 @@ class RefusalTest {
     assertThat(onHandEverywhere()).isEqualTo(before);
     assertThat(refuse(first, "NOT_THERE", Map.of(line, 1)).status()).isEqualTo(204);
     assertThat(onHandEverywhere()).isEqualTo(before - 1);
+  }
+
+  @Test
+  void whoRefusedAndWhyIsSaidAndANodeCanBeAskedAgain() {
+    stocked("SMOKER-S", 3);
+    here.world().shop().place(Sample.order("R3", "SMOKER-S", 2));
+    JsonNode order =
+        here.mara().read("/api/orders/" + here.awaitStage("R3", "RELEASED").path("id").asLong());
+    assertThat(refuse(order.path("consignments").get(0), "OTHER", Map.of()).status())
+        .isEqualTo(204);
+    here.awaitMark("R3", "no way there");
+    assertThat(sheet(order).path("snags").get(0).path("detail").asString())
+        .as("there is stock: it is not called none")
+        .contains("refused by Stillwater")
+        .contains("another reason");
+    String path = "/api/orders/" + order.path("order").path("id").asLong() + "/refusals";
+    JsonNode told = here.mara().read(path).get(0);
+    assertThat(told.path("stands").asBoolean()).isTrue();
+    String lift = path + "/" + told.path("consignmentId").asLong() + "/lift";
+    assertThat(here.mara().post(lift, "").status()).isEqualTo(204);
+    assertThat(here.mara().post(lift, "").status()).as("once").isEqualTo(409);
+    await("it is asked again").until(() -> stage(order, "RELEASED"));
+  }
+
+  @Test
+  void aNodeThatLackedSomethingIsAskedForItAgainWhenGoodsCame() {
+    stocked("SMOKER-S", 2);
+    here.world().shop().place(Sample.order("R4", "SMOKER-S", 1));
+    JsonNode order =
+        here.mara().read("/api/orders/" + here.awaitStage("R4", "RELEASED").path("id").asLong());
+    JsonNode first = order.path("consignments").get(0);
+    long line = bench(first).path("lines").get(0).path("id").asLong();
+    assertThat(refuse(first, "NOT_THERE", Map.of(line, 1)).status()).isEqualTo(204);
+    await("one is on record, but was not found")
+        .until(() -> sheet(order).path("snags").toString().contains("refused by"));
+    receive("SMOKER-S", 1);
+    here.world()
+        .bean(Transactions.class)
+        .run(() ->
+            here.world()
+                .bean(Refusals.class)
+                .stockGrew(new StockGrew(here.itemId("SMOKER-S"), "test")));
+    await("goods came there").until(() -> stage(order, "RELEASED"));
+  }
+
+  private static void stocked(String sku, long units) {
+    here.world().scrapAll(sku);
+    receive(sku, units);
+  }
+
+  private static void receive(String sku, long units) {
+    here.world()
+        .bean(StockLedger.class)
+        .adjust(
+            here.itemId(sku), here.nodeId("STW"), units, StockLedger.Reason.RECEIPT, "test", "");
   }
 
   private static JsonNode placed(String id) {

@@ -75,6 +75,18 @@ class KitsTest {
   }
 
   @Test
+  void aSizeThatTheChannelChangedIsTheOneThatIsSent() {
+    here.world().shop().place(withSize("SZ3", "m"));
+    long id = here.awaitStage("SZ3", "RELEASED").path("id").asLong();
+    assertThat(parts(id)).contains("SUIT-CLS-M");
+    here.world().shop().change("SZ3", o -> o.withLines(withSize("SZ3", "l").lines()));
+    here.awaitMark("SZ3", "changed by channel");
+    here.mara().post("/api/orders/" + id + "/take-theirs", "");
+    await("it is routed anew").until(() -> parts(id).contains("SUIT-CLS-L"));
+    assertThat(parts(id)).doesNotContain("SUIT-CLS-M");
+  }
+
+  @Test
   void moreOfAKitCanBePromisedOnceMoreOfWhatLimitsItComes() {
     long kit = here.itemId("HIVE-KIT");
     String limiting =

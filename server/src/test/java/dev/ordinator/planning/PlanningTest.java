@@ -101,7 +101,7 @@ class PlanningTest {
     PlanningAnswer sooner = Planner.solve(both.formatted(0));
     assertThat(sooner.orders().get(1).unfilled()).isEmpty();
     assertThat(sooner.orders().get(0).unfilled()).hasSize(1);
-    assertThat(later.bound()).isPositive().isLessThanOrEqualTo(later.total());
+    assertThat(later.bound()).isPositive().isLessThanOrEqualTo(later.objective());
     assertThat(later.gap()).isPositive();
   }
 
@@ -118,7 +118,15 @@ class PlanningTest {
         "\"available\": 12            | \"available\": -1        | $.stock[0].available",
         "\"available\": 12            | \"available\": 1.5       | $.stock[0].available",
         "\"quantity\": 2              | \"quantity\": 0          | $.orders[0].lines[0].quantity",
-        "\"quantity\": 2              | \"quantity\": 1000000001 | $.orders[0].lines[0].quantity",
+        "\"quantity\": 2              | \"quantity\": 1000000000001 | $.orders[0].lines[0].quantity",
+        "\"quantity\": 2              | \"quantity\": \"2\"   | $.orders[0].lines[0].quantity",
+        "\"quantity\": 2              | \"quantity\": 100000000000 | $.orders[0].lines",
+        "\"capacityLeft\": 120        | \"capacityLeft\": -1     | $.nodes[0].capacityLeft",
+        "\"capacityLeft\": 120        | \"holidays\": [null]     | $.nodes[0].holidays",
+        "\"transitDays\": 1           | \"transitDays\": 100000  | $.lanes[0].transitDays",
+        "\"transitDays\": 1           | \"transitDays\": true    | $.lanes[0].transitDays",
+        "\"currency\": \"EUR\"      | \"currency\": \"EURO\" | $.currency",
+        "2026-11-24T08:00:00Z         | 9999-11-24T08:00:00Z     | $.now",
         "\"sku\": \"BOX-10\", \"quantity\" | \"sku\": \"BOX\", \"quantity\" | $.orders[0].lines[0].sku",
         "\"now\": \"2026-11-24T08:00:00Z\", | '' | $.now",
         "\"volumeDivisor\": 5000      | \"volumeDivisor\": 0     | $.policy.volumeDivisor",
@@ -129,6 +137,42 @@ class PlanningTest {
     assertThat(broken).isNotEqualTo(CASE);
     assertThatThrownBy(() -> Planner.solve(broken))
         .isInstanceOfSatisfying(CaseError.class, e -> assertThat(e.path()).isEqualTo(path));
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "\"currency\": \"EUR\",     | \"currency\": \"EUR\", \"currency\": \"CHF\",",
+        "\"BOX-10\", \"weight\": 4200 | \"BOX-10\", \"weight\": [[4200]]",
+        "\"level\"                    | \"level\"",
+        "\"kind\": \"STORE\"        | \"kind\": \"SHED\"",
+      })
+  void whatIsWrongIsSaidInWordsThatKnowNothingOfOurCode(String good, String bad) {
+    String broken = good.equals(bad) ? "[".repeat(5_000) : CASE.replace(good, bad);
+    assertThatThrownBy(() -> Planner.solve(broken))
+        .isInstanceOfSatisfying(
+            CaseError.class,
+            e -> assertThat(e.what()).doesNotContain("dev.ordinator", "java.", "tools.jackson"));
+  }
+
+  @Test
+  void theTotalIsWhatIsPaidAndTheObjectiveWhatIsMinimised() {
+    PlanningAnswer alone = Planner.solve(asking(13));
+    assertThat(alone.total()).isEqualTo(alone.orders().getFirst().cost());
+    assertThat(alone.objective()).as("one rung down").isEqualTo(alone.total() + 2000);
+    assertThat(alone.bound()).isEqualTo(alone.objective());
+  }
+
+  @Test
+  void anOrderThatGoesInThousandsOfParcelsIsSolvedAndMoreAreRefused() {
+    String huge =
+        CASE.replace("\"available\": 12", "\"available\": 1000000000000")
+            .replace("\"quantity\": 2", "\"quantity\": 70000");
+    PlanningAnswer.Order order = Planner.solve(huge).orders().getFirst();
+    assertThat(order.consignments().getFirst().billable()).isEqualTo(294_000_000L);
+    assertThatThrownBy(() -> Planner.solve(huge.replace("70000", "1000000000")))
+        .hasMessageContaining("more than 10,000 parcels");
   }
 
   @Test
@@ -162,7 +206,8 @@ class PlanningTest {
     assertThat(run(out, err, file.toString())).isZero();
     JsonNode answer = JsonMapper.builder().build().readTree(out.toByteArray());
     assertThat(answer.path("orders")).hasSize(60);
-    assertThat(answer.path("total").asLong()).isGreaterThanOrEqualTo(answer.path("bound").asLong());
+    assertThat(answer.path("objective").asLong())
+        .isGreaterThanOrEqualTo(answer.path("bound").asLong());
 
     assertThat(run(out, err, "--example", "many")).isEqualTo(2);
     assertThat(err.toString(StandardCharsets.UTF_8)).contains("a number of orders");

@@ -13,6 +13,7 @@ import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -64,6 +65,37 @@ class SupplierStockTest {
     assertThat(level("HP-NUC-6")).isZero();
     take(oakum, HEAD + "OJ-9,Nucleus box," + gtin("HP-NUC-6") + ",31.00,4\n");
     assertThat(free("HP-NUC-6")).isEqualTo(4);
+  }
+
+  @Test
+  void oneCodeOfTwoSuppliersIsTwoThingsAndEachSupplierCostsItsOwnPrice() {
+    long oakum = supplier("OAKUM");
+    long quill = supplier("QUILL");
+    here.world().scrapAll("HP-FEED-TOP");
+    take(oakum, HEAD + "1001,Top feeder," + gtin("HP-FEED-TOP") + ",20.00,9\n");
+    take(quill, HEAD + "1001,Quill pen,,1.00,50\n");
+    assertThat(free("HP-FEED-TOP")).as("a pen is no feeder").isEqualTo(9);
+    assertThat(cost("HP-FEED-TOP")).isEqualTo(2000);
+
+    take(quill, HEAD + "1001,Quill pen,,1.00,50\n7,Feeder," + gtin("HP-FEED-TOP") + ",12.00,5\n");
+    assertThat(free("HP-FEED-TOP")).isEqualTo(14);
+    here.world().shop().place(Sample.order("S9", "HP-FEED-TOP", 2));
+    long order = here.awaitStage("S9", "RELEASED").path("id").asLong();
+    Map<String, Long> purchase = new HashMap<>();
+    here.mara()
+        .read("/api/orders/" + order + "/decisions")
+        .get(0)
+        .path("considered")
+        .forEach(c -> {
+          if (c.path("ruledOut").isNull()) {
+            purchase.put(c.path("node").asString(), c.path("purchase").asLong());
+          }
+        });
+    assertThat(purchase).containsEntry("OAK", 4000L).containsValue(2400L);
+  }
+
+  private static long cost(String sku) {
+    return db().select(ITEM.COST).from(ITEM).where(ITEM.SKU.eq(sku)).fetchSingle().value1();
   }
 
   @Test

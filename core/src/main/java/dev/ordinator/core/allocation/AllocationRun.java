@@ -143,6 +143,12 @@ public final class AllocationRun {
     SHARE,
     /** Nothing was left when its turn came. */
     NONE_LEFT,
+    /** Lots are there, but would last too short a time once they had arrived. */
+    TOO_SHORT_LIVED,
+    /** What is left is of lots that the run does not give. */
+    LOT_EXCLUDED,
+    /** Fewer than it asks for were left, and its order is sent whole. */
+    TOO_FEW,
     /** It could have been had, but its order is sent whole, and lacks something else. */
     ORDER_NOT_WHOLE,
     /** It is for kits, and these are given order by order. */
@@ -209,7 +215,15 @@ public final class AllocationRun {
 
   private static Given nothing(Given given, Pools pools) {
     pools.giveBack(given.parts());
-    return new Given(
-        given.line(), 0, List.of(), given.why() == Why.FULL ? Why.ORDER_NOT_WHOLE : Why.NONE_LEFT);
+    return new Given(given.line(), 0, List.of(), insteadOf(given));
+  }
+
+  /** Why a line gets nothing that would have been given something by itself. */
+  static Why insteadOf(Given alone) {
+    return switch (alone.why()) {
+      case FULL -> Why.ORDER_NOT_WHOLE;
+      case PART, SHARE -> Why.TOO_FEW;
+      default -> alone.why();
+    };
   }
 }

@@ -25,7 +25,9 @@ import org.jspecify.annotations.Nullable;
  * Gives each item out by itself. Of the orders that are sent whole and lack something, the last in
  * the order of service is taken out, until none is left that lacks anything. What it had goes to
  * those who lack of it, in their order; where items are shared, the shares of its items are worked
- * out anew. Kits get nothing, and so does all of an order that is sent whole and has some.
+ * out anew. At last, those that were taken out and can be had whole of what is left then get it, in
+ * the order of service. Kits get nothing, and so does all of an order that is sent whole and has
+ * some.
  *
  * <p>Lines are known by their places in the order of service.
  */
@@ -37,6 +39,11 @@ final class ItemByItem {
   private final Map<Long, List<Integer>> linesOf = new HashMap<>();
   private final Map<Long, Integer> lacks = new HashMap<>();
   private final Set<Long> out = new HashSet<>();
+
+  /** What lines of orders that were taken out would have got. */
+  private final Map<Integer, Given> atItsTurn = new HashMap<>();
+
+  private final Set<Long> wholeWithKit = new HashSet<>();
 
   /** Orders that are sent whole and lack something, by the place of their last line. */
   private final TreeMap<Integer, Long> broken = new TreeMap<>();
@@ -65,6 +72,7 @@ final class ItemByItem {
         linesOf.computeIfAbsent(line.order(), o -> new ArrayList<>()).add(place);
       } else if (line.whole()) {
         out.add(line.order());
+        wholeWithKit.add(line.order());
       }
     }
     there.units().forEach((pool, units) -> of(pool.item()).units.put(pool, units));
@@ -81,22 +89,26 @@ final class ItemByItem {
     while (!broken.isEmpty()) {
       takeOut(broken.pollLastEntry().getValue());
     }
-    Map<Long, Pools> atFirst = new HashMap<>();
+    fillWhatFits();
     List<Given> all = new ArrayList<>();
     for (int place = 0; place < got.length; place++) {
       Given its = got[place];
-      all.add(its == null ? nothing(inOrder.get(place), atFirst) : its);
+      all.add(its == null ? nothing(place) : its);
     }
     return all;
   }
 
-  private Given nothing(Line line, Map<Long, Pools> atFirst) {
+  private Given nothing(int place) {
+    Line line = inOrder.get(place);
+    Given alone = atItsTurn.get(place);
     if (line.kit() != null) {
       return new Given(line, 0, List.of(), Why.KIT);
     }
-    Pools there = atFirst.computeIfAbsent(line.item(), item -> of(item).all());
     return new Given(
-        line, 0, List.of(), there.left(line) >= line.units() ? Why.ORDER_NOT_WHOLE : Why.NONE_LEFT);
+        line,
+        0,
+        List.of(),
+        alone == null ? Why.ORDER_NOT_WHOLE : AllocationRun.insteadOf(alone));
   }
 
   private void takeOut(long order) {
@@ -106,6 +118,9 @@ final class ItemByItem {
       Goods goods = of(inOrder.get(place).item());
       Given given = got[place];
       got[place] = null;
+      if (given != null) {
+        atItsTurn.put(place, given);
+      }
       goods.lacking.remove(place);
       if (!share && given != null && given.units() > 0) {
         goods.left.giveBack(given.parts());
@@ -114,6 +129,31 @@ final class ItemByItem {
     }
     if (share) {
       its.stream().map(place -> inOrder.get(place).item()).distinct().forEach(i -> giveOut(of(i)));
+    }
+  }
+
+  /** Orders that were taken out for want of what others then did not get either. */
+  private void fillWhatFits() {
+    Set<Long> looked = new HashSet<>();
+    for (Line line : inOrder) {
+      List<Integer> its = linesOf.getOrDefault(line.order(), List.of());
+      boolean hasKit = its.isEmpty() || wholeWithKit.contains(line.order());
+      if (out.contains(line.order()) && !hasKit && looked.add(line.order())) {
+        fill(its);
+      }
+    }
+  }
+
+  private void fill(List<Integer> its) {
+    Map<Integer, Given> given = new LinkedHashMap<>();
+    for (int place : its) {
+      Line line = inOrder.get(place);
+      given.put(place, of(line.item()).left.give(line, line.units(), 0));
+    }
+    if (given.values().stream().allMatch(g -> g.why() == Why.FULL)) {
+      given.forEach((place, g) -> got[place] = g);
+    } else {
+      given.values().forEach(g -> of(g.line().item()).left.giveBack(g.parts()));
     }
   }
 

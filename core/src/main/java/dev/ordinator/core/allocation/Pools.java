@@ -128,7 +128,35 @@ final class Pools {
         line,
         given,
         parts,
-        given == line.units() ? Why.FULL : given == 0 ? Why.NONE_LEFT : Why.PART);
+        given == line.units() ? Why.FULL : given == 0 ? none(line) : Why.PART);
+  }
+
+  /** Why there is nothing for a line. */
+  private Why none(Line line) {
+    if (line.kit() != null || shelves.isEmpty()) {
+      return Why.NONE_LEFT;
+    }
+    boolean excluded = false;
+    for (Map.Entry<At, Shelf> shelf : shelves.entrySet()) {
+      if (shelf.getKey().item() == line.item()) {
+        long lots =
+            shelf.getValue().lots().stream()
+                .mapToLong(lot -> leftAtPlace.getOrDefault(lot.place(), 0L))
+                .sum();
+        if (lots > lasting(shelf.getValue(), line)) {
+          return Why.TOO_SHORT_LIVED;
+        }
+        excluded |= inPools(line, shelf.getKey().node()) > lots;
+      }
+    }
+    return excluded ? Why.LOT_EXCLUDED : Why.NONE_LEFT;
+  }
+
+  private long inPools(Line line, long node) {
+    return of(line.item()).getOrDefault(node, List.of()).stream()
+        .filter(line::mayTake)
+        .mapToLong(pool -> left.getOrDefault(pool, 0L))
+        .sum();
   }
 
   private long take(Line line, long units, long first, List<Part> parts) {

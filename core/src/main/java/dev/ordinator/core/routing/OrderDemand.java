@@ -50,6 +50,11 @@ public record OrderDemand(
       refused = Set.copyOf(refused);
     }
 
+    /** The same if no node had refused it. */
+    public From withoutRefusals() {
+      return new From(serving, pickUp, excluded, preferred, Set.of());
+    }
+
     /** Whether a node may send any of it. */
     public boolean admits(String node) {
       return (serving.isEmpty() || serving.contains(node))

@@ -60,8 +60,50 @@ class AllocationRunTest {
     List<Given> given = run(BY_ORDER, lines, stock);
     assertThat(given)
         .extracting(Given::why)
-        .containsExactly(Why.ORDER_NOT_WHOLE, Why.NONE_LEFT, Why.FULL);
+        .containsExactly(Why.ORDER_NOT_WHOLE, Why.TOO_FEW, Why.FULL);
     assertThat(units(run(SHARED, lines, stock))).isEqualTo(Map.of(1L, 0L, 2L, 4L));
+  }
+
+  @Test
+  void whatFitsIsGivenToWhoWasTakenOutForAnother() {
+    List<Line> lines =
+        List.of(whole(1, FRAMES, 8), whole(2, FRAMES, 6), whole(3, FRAMES, 4), whole(4, FRAMES, 1));
+    List<Given> given = run(ITEM_BY_AGE, lines, Map.of(free(FRAMES, STILLWATER), 12L));
+    assertThat(units(given)).isEqualTo(Map.of(1L, 8L, 2L, 0L, 3L, 4L, 4L, 0L));
+    assertThat(given)
+        .extracting(Given::why)
+        .as("four were left for the six")
+        .containsExactly(Why.FULL, Why.TOO_FEW, Why.FULL, Why.NONE_LEFT);
+  }
+
+  @Test
+  void aRunItemByItemLeavesNothingThatASingleOrderCouldHaveWhole() {
+    Random random = new Random(13);
+    for (int i = 0; i < 3_000; i++) {
+      List<Line> lines = new ArrayList<>();
+      for (int order = 1 + random.nextInt(6); order > 0; order--) {
+        lines.add(whole(order, random.nextBoolean() ? FRAMES : FOUNDATION, 1 + random.nextInt(7)));
+        if (random.nextBoolean()) {
+          lines.add(whole(order, KIT, 1 + random.nextInt(4)));
+        }
+      }
+      Map<Pool, Long> stock = new HashMap<>();
+      List.of(FRAMES, FOUNDATION, KIT)
+          .forEach(item -> stock.put(free(item, STILLWATER), (long) random.nextInt(16)));
+      List<Given> given = run(ITEM_BY_AGE, lines, stock);
+      Map<Long, Long> left = new HashMap<>();
+      stock.forEach((pool, units) -> left.put(pool.item(), units));
+      given.forEach(g -> left.merge(g.line().item(), -g.units(), Long::sum));
+      Map<Long, List<Given>> byOrder =
+          given.stream().collect(Collectors.groupingBy(g -> g.line().order()));
+      byOrder.forEach((order, its) -> {
+        boolean got = its.stream().allMatch(g -> g.units() == g.line().units());
+        boolean fits =
+            its.stream().allMatch(g -> left.getOrDefault(g.line().item(), 0L) >= g.line().units());
+        assertThat(got || !fits).as("order %d, %s of %s", order, left, given).isTrue();
+        assertThat(left.values()).allMatch(units -> units >= 0);
+      });
+    }
   }
 
   @Test
