@@ -2794,6 +2794,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{order}/refusals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What nodes refused of an order, the latest first */
+        get: operations["refusals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order}/refusals/{consignment}/lift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let a node be asked again; the order is routed anew */
+        post: operations["lift"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{order}/returnable": {
         parameters: {
             query?: never;
@@ -6730,6 +6764,20 @@ export interface components {
             tenders: components["schemas"]["RefundsPart"][];
             /** Format: int64 */
             total: number;
+        };
+        RefusalsTold: {
+            actor: string;
+            /** Format: date-time */
+            at: string;
+            consignment: string;
+            /** Format: int64 */
+            consignmentId: number;
+            node: string;
+            note: string;
+            /** @enum {string} */
+            reason: "NOT_THERE" | "DAMAGED" | "NO_TIME" | "OTHER";
+            stands: boolean;
+            what: string[];
         };
         RefusedCorrection: {
             body: string;
@@ -12065,6 +12113,49 @@ export interface operations {
             path: {
                 order: number;
                 refund: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    refusals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RefusalsTold"][];
+                };
+            };
+        };
+    };
+    lift: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+                consignment: number;
             };
             cookie?: never;
         };

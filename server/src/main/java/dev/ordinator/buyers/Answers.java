@@ -61,6 +61,11 @@ class Answers {
   }
 
   private static String question(Asked asked) {
+    if (asked.cancelled() && asked.answered() != Answer.CANCEL) {
+      return page(
+          "Your order " + text(asked.number()) + " is cancelled",
+          "<p>Nothing of it will be sent, and nothing is to be answered any more.</p>");
+    }
     if (asked.answered() != null) {
       return page("Thank you", "<p>" + said(asked.answered()) + "</p>");
     }

@@ -18,6 +18,8 @@ import dev.ordinator.buyers.Questions.Letter;
 import dev.ordinator.cancelling.Cancellations;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
@@ -40,12 +42,16 @@ import org.springframework.stereotype.Service;
 
 /**
  * Ends what has waited for too long: some days before, the buyer is told; then what is missing is
- * cancelled, unless it will be there that very day. Questions that nobody answered end as well.
+ * cancelled. Never before the buyer was told and had those days; never what will be there that very
+ * day, or arrives by the day that was promised; never what the buyer agreed to wait for, until that
+ * day is over. A buyer who can't be told is a person's business. Questions that nobody answered end
+ * as well.
  */
 @Service
 class Patience {
   private static final Duration LOOK_EVERY = Duration.ofMinutes(30);
   private static final String QUEUE = "queue";
+  private static final String WARNED = "warned:";
   private static final Logger LOG = LoggerFactory.getLogger(Patience.class);
 
   private final DSLContext db;
@@ -54,6 +60,7 @@ class Patience {
   private final Lacking lacking;
   private final Questions questions;
   private final Cancellations cancellations;
+  private final Snags snags;
   private final Events events;
   private final OrdinatorSettings settings;
   private final Clock clock;
@@ -65,6 +72,7 @@ class Patience {
       Lacking lacking,
       Questions questions,
       Cancellations cancellations,
+      Snags snags,
       Events events,
       OrdinatorSettings settings,
       Clock clock) {
@@ -74,6 +82,7 @@ class Patience {
     this.lacking = lacking;
     this.questions = questions;
     this.cancellations = cancellations;
+    this.snags = snags;
     this.events = events;
     this.settings = settings;
     this.clock = clock;
@@ -84,12 +93,24 @@ class Patience {
       long orderId,
       Instant since,
       int cancelAfter,
+      int warnBefore,
       @Nullable Instant warned,
       @Nullable LocalDate readyOn,
-      @Nullable LocalDate expectedOn) {
+      @Nullable LocalDate promisedOn,
+      @Nullable LocalDate expectedOn,
+      @Nullable LocalDate agreedOn) {
 
     LocalDate end(OrdinatorSettings settings) {
       return since.plus(cancelAfter, ChronoUnit.DAYS).atZone(settings.timeZone()).toLocalDate();
+    }
+
+    /** Whether it may not be cancelled, however long it has waited. */
+    boolean isSafe(LocalDate today) {
+      boolean isThere = readyOn != null && !readyOn.isAfter(today);
+      boolean keepsItsPromise =
+          promisedOn != null && expectedOn != null && !expectedOn.isAfter(promisedOn);
+      boolean agreed = agreedOn != null && !agreedOn.isBefore(today);
+      return isThere || keepsItsPromise || agreed;
     }
   }
 
@@ -107,10 +128,13 @@ class Patience {
     }
     LocalDate today = clock.instant().atZone(settings.timeZone()).toLocalDate();
     for (Late late : late()) {
-      if (!late.end(settings).isAfter(today)) {
-        done += safely(() -> end(late, today), late.orderId());
-      } else if (late.warned() == null) {
-        done += safely(() -> warn(late), late.orderId());
+      if (late.isSafe(today)) {
+        continue;
+      }
+      if (late.warned() == null) {
+        done += safely(() -> warn(late, today), late.orderId());
+      } else if (!late.end(settings).isAfter(today)) {
+        done += safely(() -> end(late), late.orderId());
       }
     }
     return done;
@@ -136,6 +160,13 @@ class Patience {
                 .where(BUYER_QUESTION.ORDER_ID.eq(SALES_ORDER.ID))
                 .and(BUYER_QUESTION.ANSWER.eq("WAIT"))
                 .and(BUYER_QUESTION.ANSWERED.eq("BUYER")));
+    var agreedOn =
+        field(
+            select(max(BUYER_QUESTION.OFFERED_ON))
+                .from(BUYER_QUESTION)
+                .where(BUYER_QUESTION.ORDER_ID.eq(SALES_ORDER.ID))
+                .and(BUYER_QUESTION.ANSWER.eq("WAIT"))
+                .and(BUYER_QUESTION.ANSWERED.eq("BUYER")));
     var first = greatest(max(BACKORDER.SINCE), coalesce(agreed, max(BACKORDER.SINCE)));
     return db
         .select(
@@ -145,7 +176,9 @@ class Patience {
             CHANNEL.WARN_BEFORE,
             max(BACKORDER.WARNED_AT),
             max(BACKORDER.READY_ON),
-            SALES_ORDER.EXPECTED_ON)
+            SALES_ORDER.PROMISED_ON,
+            SALES_ORDER.EXPECTED_ON,
+            agreedOn)
         .from(BACKORDER)
         .join(SALES_ORDER)
         .on(SALES_ORDER.ID.eq(BACKORDER.ORDER_ID))
@@ -155,17 +188,33 @@ class Patience {
         .and(BACKORDER.LACKING)
         .and(SALES_ORDER.WAITING)
         .and(CHANNEL.CANCEL_AFTER.isNotNull())
-        .groupBy(SALES_ORDER.ID, CHANNEL.CANCEL_AFTER, CHANNEL.WARN_BEFORE, SALES_ORDER.EXPECTED_ON)
+        .groupBy(
+            SALES_ORDER.ID,
+            CHANNEL.CANCEL_AFTER,
+            CHANNEL.WARN_BEFORE,
+            SALES_ORDER.PROMISED_ON,
+            SALES_ORDER.EXPECTED_ON)
         .fetch()
         .stream()
         .filter(r -> !r.value2().plus(r.value3() - (long) r.value4(), ChronoUnit.DAYS).isAfter(now))
-        .map(r -> new Late(r.value1(), r.value2(), r.value3(), r.value5(), r.value6(), r.value7()))
+        .map(r ->
+            new Late(
+                r.value1(),
+                r.value2(),
+                r.value3(),
+                r.value4(),
+                r.value5(),
+                r.value6(),
+                r.value7(),
+                r.value8(),
+                r.value9()))
         .toList();
   }
 
-  private void warn(Late late) {
+  private void warn(Late late, LocalDate today) {
     OrderHead order = orders.lock(late.orderId());
-    LocalDate end = late.end(settings);
+    LocalDate soonest = today.plusDays(late.warnBefore());
+    LocalDate end = late.end(settings).isBefore(soonest) ? soonest : late.end(settings);
     db.update(BACKORDER)
         .set(BACKORDER.WARNED_AT, clock.instant())
         .where(BACKORDER.ORDER_ID.eq(order.id()))
@@ -176,14 +225,31 @@ class Patience {
         order.id(),
         QUEUE,
         "Will be cancelled on " + Texts.day(end) + " unless it comes before");
-    questions.post(order, "warned:" + end, new Letter(null, late.expectedOn(), end));
+    questions.post(order, WARNED + end, new Letter(null, late.expectedOn(), end));
   }
 
-  /** Nothing is cancelled that is there that very day: it is served first. */
-  private void end(Late late, LocalDate today) {
+  private void end(Late late) {
     OrderHead order = orders.lock(late.orderId());
-    LocalDate ready = late.readyOn();
-    if (!order.waiting() || (ready != null && !ready.isAfter(today))) {
+    if (!order.waiting()) {
+      return;
+    }
+    List<Questions.Sent> warnings = questions.sent(order, WARNED);
+    if (warnings.stream().allMatch(Questions.Sent::isOver)
+        && warnings.stream().noneMatch(Questions.Sent::isDone)) {
+      snags.open(
+          Snags.About.of(
+                  SnagCause.NOT_TO_WAIT,
+                  order.id(),
+                  order.number() + ", " + order.buyerName(),
+                  "it waited for %d days, and its buyer could not be warned: cancel it, or let it wait"
+                      .formatted(late.cancelAfter()))
+              .order(order.id()),
+          order.id(),
+          QUEUE);
+      return;
+    }
+    Instant warnedBy = clock.instant().minus(late.warnBefore(), ChronoUnit.DAYS);
+    if (warnings.stream().noneMatch(w -> w.isDone() && !w.doneAt().isAfter(warnedBy))) {
       return;
     }
     Map<Long, Long> units = lacking.units(order.id(), Set.of());

@@ -1,7 +1,9 @@
 package dev.ordinator.buyers;
 
 import static dev.ordinator.schema.Tables.BUYER_QUESTION;
+import static dev.ordinator.schema.Tables.OUTBOX;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static java.util.Objects.requireNonNullElse;
 
 import dev.ordinator.backorders.Lacking;
 import dev.ordinator.backorders.Substitution;
@@ -10,6 +12,7 @@ import dev.ordinator.channels.ShortTerms;
 import dev.ordinator.channels.ShortTerms.NoAnswer;
 import dev.ordinator.dispatch.Outbox.Kind;
 import dev.ordinator.dispatch.OutboxPosts;
+import dev.ordinator.core.orders.Stage;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderPromises;
 import dev.ordinator.orders.Orders;
@@ -150,6 +153,8 @@ class Questions {
    * @param until the day that is offered; null: nobody can say
    * @param instead what would be sent instead; empty: nothing can be
    * @param answered what was said; null: nothing yet
+   * @param cancelled the order has been cancelled meanwhile
+   * @param moot nothing is missing of it any more
    */
   record Asked(
       String number,
@@ -157,6 +162,7 @@ class Questions {
       @Nullable LocalDate until,
       List<String> instead,
       @Nullable Answer answered,
+      boolean cancelled,
       boolean moot) {}
 
   Asked of(long id) {
@@ -172,6 +178,7 @@ class Questions {
         question.getOfferedOn(),
         substitution.offered(order),
         question.getAnswer() == null ? null : Answer.valueOf(question.getAnswer()),
+        orders.head(order).stage() == Stage.CANCELLED,
         units.isEmpty());
   }
 
@@ -183,6 +190,10 @@ class Questions {
   @Transactional
   boolean answer(long id, Answer answer) {
     OrderHead order = orders.lock(question(id).getOrderId());
+    if (!order.waiting() || lacking.units(order.id(), Set.of()).isEmpty()) {
+      close(id, null, "MOOT");
+      return false;
+    }
     if (!close(id, answer, "BUYER")) {
       return false;
     }
@@ -254,6 +265,32 @@ class Questions {
         null,
         Kind.BUYER + ":" + order.number() + ":" + once,
         json.writeValueAsString(letter));
+  }
+
+  /**
+   * What became of a letter.
+   *
+   * @param state of its posting
+   * @param doneAt when it was sent, if it was
+   */
+  record Sent(String state, Instant doneAt) {
+    boolean isDone() {
+      return state.equals("DONE");
+    }
+
+    /** Whether nothing more is tried. */
+    boolean isOver() {
+      return !state.equals("PENDING") && !state.equals("WAITING");
+    }
+  }
+
+  /** What became of the letters of a kind to an order's buyer. */
+  List<Sent> sent(OrderHead order, String once) {
+    return db.select(OUTBOX.STATE, OUTBOX.DONE_AT)
+        .from(OUTBOX)
+        .where(OUTBOX.ORDER_ID.eq(order.id()))
+        .and(OUTBOX.ONCE_KEY.startsWith(Kind.BUYER + ":" + order.number() + ":" + once))
+        .fetch(r -> new Sent(r.value1(), requireNonNullElse(r.value2(), Instant.EPOCH)));
   }
 
   private OrderHead waiting(long orderId) {

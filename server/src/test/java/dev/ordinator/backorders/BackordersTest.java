@@ -122,6 +122,23 @@ class BackordersTest {
   }
 
   @Test
+  void whatIsCancelledOfAnOrderWhoseRestIsUnderWayLeavesItsQueue() {
+    long item = world.stocked("VEIL-HORSE", 3);
+    world.terms(true, "SNAG", true, false, null);
+    here.world().shop().place(Sample.order("I2", "VEIL-HORSE", 8));
+    here.awaitMark("I2", "waiting for stock");
+    await("three are on their way").until(() -> world.row(item, "I2").path("units").asLong() == 5);
+    here.mara()
+        .post(
+            "/api/backorders/actions",
+            Map.of("orders", List.of(world.orderId("I2")), "action", "CANCEL"));
+    here.awaitStage("I2", "RELEASED");
+    assertThat(world.queue(item)).as("nobody waits any more").isEmpty();
+    assertThat(world.snags("I2")).isEqualTo("[]");
+    world.terms(true, "SNAG", null, false, null);
+  }
+
+  @Test
   void whatMayGoInPartIsSentAsItComesAndTheRestKeepsItsPlace() {
     long item = world.stocked("VEIL-HORSE", 3);
     world.terms(true, "SNAG", true, false, null);

@@ -1,6 +1,7 @@
 package dev.ordinator.buyers;
 
 import static dev.ordinator.schema.Tables.BACKORDER;
+import static dev.ordinator.schema.Tables.OUTBOX;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -90,12 +91,61 @@ class BuyersTest {
     here.world().bean(Patience.class).look();
     assertThat(world.timeline("C1")).contains("Will be cancelled on");
     assertThat(world.timeline("C2")).doesNotContain("Will be cancelled on");
+    await("the warning went out").until(() -> world.timeline("C1").contains("Mail sent"));
     waitedFor("C1", 11);
+    here.world().bean(Patience.class).look();
+    assertThat(world.marks("C1"))
+        .as("it was warned just now: it has its days")
+        .contains("waiting for stock");
+    here.world()
+        .db()
+        .update(OUTBOX)
+        .set(OUTBOX.DONE_AT, Instant.now().minus(4, ChronoUnit.DAYS))
+        .where(OUTBOX.ORDER_ID.eq(world.orderId("C1")))
+        .execute();
     here.world().bean(Patience.class).look();
     here.awaitStage("C1", "CANCELLED");
     assertThat(world.marks("C2")).contains("waiting for stock");
     world.terms(true, "SNAG", null, false, null);
     assertThat(world.queue(item)).hasSize(1);
+  }
+
+  @Test
+  void whatArrivesByThePromisedDayIsNotCancelledAndNobodyIsCancelledUnwarned() {
+    long item = world.stocked("GLOVE-LEA-9", 0);
+    world.expect(item, 50, 20);
+    world.waits("C4", "GLOVE-LEA-9", 1);
+    world.awaitPromise("C4");
+    world.terms(true, "SNAG", null, false, 10);
+    waitedFor("C4", 30);
+    here.world().bean(Patience.class).look();
+    assertThat(world.marks("C4")).contains("waiting for stock");
+    assertThat(world.timeline("C4")).doesNotContain("Will be cancelled");
+
+    long other = world.stocked("SCALE", 0);
+    world.waits("C5", "SCALE", 1);
+    waitedFor("C5", 30);
+    here.world().bean(Patience.class).look();
+    assertThat(world.timeline("C5")).as("warned first, however late").contains("Will be cancelled");
+    assertThat(world.marks("C5")).contains("waiting for stock");
+    world.terms(true, "SNAG", null, false, null);
+    assertThat(world.queue(other)).isNotEmpty();
+  }
+
+  @Test
+  void theLinkSaysWhatIsTrueOfThisMoment() {
+    long item = world.stocked("BRUSH", 0);
+    world.expect(item, 50, 9);
+    world.waits("A2", "BRUSH", 4);
+    world.awaitPromise("A2");
+    here.mara().post("/api/backorders/promises/ask", world.orders("A2"));
+    String path = world.linkFor("A2");
+    here.mara()
+        .post("/api/orders/" + world.orderId("A2") + "/cancel", Map.of("reason", "by telephone"));
+    here.awaitStage("A2", "CANCELLED");
+    assertThat(world.visit(path).body()).contains("is cancelled").doesNotContain("I will wait");
+    world.fill(path, "answer=WAIT");
+    assertThat(world.timeline("A2")).doesNotContain("The buyer waits");
   }
 
   @Test
