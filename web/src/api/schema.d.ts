@@ -3629,6 +3629,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/expected/{id}/come-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is under way of a transfer comes back to the node that sent it */
+        post: operations["comeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/expected/{id}/dependents": {
         parameters: {
             query?: never;
@@ -3660,6 +3677,23 @@ export interface paths {
         put?: never;
         /** An expected supply will not come */
         post: operations["drop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/expected/{id}/lost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is under way of a transfer is lost */
+        post: operations["lost"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5205,6 +5239,7 @@ export interface components {
             confidence: number;
             /** Format: date */
             due: string;
+            fromOurNode: boolean;
             /** Format: int64 */
             id: number;
             node: string;
@@ -5216,6 +5251,9 @@ export interface components {
             /** Format: int32 */
             slipDays: number;
             supplier: string;
+        };
+        ExpectedLoss: {
+            reason: string;
         };
         ExpectedReceipt: {
             /** Format: int64 */
@@ -5827,7 +5865,7 @@ export interface components {
         LotRecallThere: {
             node: string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
             /** Format: int64 */
             units: number;
         };
@@ -5872,7 +5910,7 @@ export interface components {
             /** Format: date-time */
             recalledAt: null | string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
         };
         LotsPlaces: {
             places: components["schemas"]["LotsPlace"][];
@@ -6010,13 +6048,13 @@ export interface components {
             /** Format: int64 */
             quantity: number;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "TRANSFER_LOST" | "MOVE";
             receipt: null | string;
             /** Format: int64 */
             receiptId: number | null;
             sku: string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
         };
         MovementsReceiptLine: {
             /** Format: int64 */
@@ -6575,7 +6613,7 @@ export interface components {
             bin: string;
             note: string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
             /** Format: int64 */
             units: number;
         };
@@ -6658,7 +6696,7 @@ export interface components {
             expires: null | string;
             lot: string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
             /** Format: int64 */
             units: number;
         };
@@ -7459,7 +7497,7 @@ export interface components {
             /** Format: int64 */
             placeId: number | null;
             /** @enum {string} */
-            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+            reason: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "TRANSFER_LOST" | "MOVE";
         };
         StockDeskLevel: {
             /** Format: int64 */
@@ -13343,6 +13381,26 @@ export interface operations {
             };
         };
     };
+    comeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     dependents: {
         parameters: {
             query?: {
@@ -13377,6 +13435,30 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    lost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExpectedLoss"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {
@@ -14117,7 +14199,7 @@ export interface operations {
             query?: {
                 item?: number;
                 node?: string;
-                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "TRANSFER_LOST" | "MOVE";
                 actor?: string;
                 receipt?: number;
                 count?: number;
@@ -14148,7 +14230,7 @@ export interface operations {
             query?: {
                 item?: number;
                 node?: string;
-                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "MOVE";
+                reason?: "RECEIPT" | "COUNT" | "ADJUST" | "RETURN" | "PICK" | "PUT_BACK" | "HAND_OVER" | "SCRAP" | "TO_SUPPLIER" | "CHANNEL_SHIPPED" | "ASSEMBLE" | "BREAK" | "SUPPLIER_SAID" | "QUARANTINE" | "TRANSFER_OUT" | "TRANSFER_IN" | "TRANSFER_LOST" | "MOVE";
                 actor?: string;
                 receipt?: number;
                 count?: number;

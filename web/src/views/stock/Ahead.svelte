@@ -32,6 +32,7 @@
   let opened = $state<number>();
   let units = $state(0);
   let due = $state('');
+  let reason = $state('');
 
   const path = (supply: number) => ({ params: { path: { id: supply } } });
   const receive = (supply: number) =>
@@ -46,6 +47,16 @@
     );
   const drop = (supply: number) =>
     run(get(api.POST('/api/stock/expected/{id}/drop', path(supply))), 'It is not expected any more');
+  const comeBack = (supply: number) =>
+    run(
+      get(api.POST('/api/stock/expected/{id}/come-back', path(supply))),
+      'It is back where it was sent from'
+    );
+  const lost = (supply: number) =>
+    run(
+      get(api.POST('/api/stock/expected/{id}/lost', { ...path(supply), body: { reason } })),
+      'Booked as lost'
+    );
 </script>
 
 <div class="mt-4 flex items-baseline">
@@ -86,7 +97,18 @@
         <Button small main onclick={() => void receive(e.id)}>Received</Button>
         <input class="field h-7 w-36" type="date" aria-label="Comes on" bind:value={due} />
         <Button small disabled={!due || due === e.due} onclick={() => void slip(e.id)}>Moved</Button>
-        <Button small onclick={() => void drop(e.id)}>Will not come</Button>
+        {#if e.fromOurNode}
+          <Button small onclick={() => void comeBack(e.id)}>Comes back</Button>
+          <input
+            class="field h-7 w-36"
+            aria-label="What became of it"
+            placeholder="what became of it"
+            bind:value={reason}
+          />
+          <Button small disabled={!reason.trim()} onclick={() => void lost(e.id)}>Lost</Button>
+        {:else}
+          <Button small onclick={() => void drop(e.id)}>Will not come</Button>
+        {/if}
       </div>
       <Dependents id={e.id} due={due && due !== e.due ? due : e.due} moved={due !== '' && due !== e.due} />
     {/if}

@@ -23,6 +23,7 @@
     'MOVE',
     'TRANSFER_OUT',
     'TRANSFER_IN',
+    'TRANSFER_LOST',
     'ASSEMBLE',
     'BREAK',
     'SUPPLIER_SAID'

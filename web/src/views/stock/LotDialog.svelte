@@ -17,7 +17,12 @@
   const sellable = $derived(
     lot?.there.filter((t) => t.state === 'SELLABLE').reduce((n, t) => n + t.units, 0) ?? 0
   );
-  const STATE = { SELLABLE: 'can be sold', QUARANTINE: 'in quarantine', DAMAGED: 'damaged' };
+  const STATE = {
+    SELLABLE: 'can be sold',
+    QUARANTINE: 'in quarantine',
+    DAMAGED: 'damaged',
+    UNDER_WAY: 'under way'
+  };
   /** As many orders as one looks through here; the file has all. */
   const SHOWN = 100;
   const run = useDoing();

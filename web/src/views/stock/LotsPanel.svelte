@@ -16,7 +16,7 @@
   }));
   const places = $derived(query.data?.places ?? []);
   const tracking = $derived(query.data?.tracking);
-  const STATE = { SELLABLE: '', QUARANTINE: 'in quarantine', DAMAGED: 'damaged' };
+  const STATE = { SELLABLE: '', QUARANTINE: 'in quarantine', DAMAGED: 'damaged', UNDER_WAY: 'under way' };
   const tooShort = (p: (typeof places)[number]) =>
     p.state === 'SELLABLE' &&
     p.expires &&
@@ -72,14 +72,15 @@
             >{/if}
           <td class="pe-2"
             >{p.node}{#if p.bin}<span class="ms-1 font-mono text-xs">{p.bin}</span
-              >{/if}{#if STATE[p.state]}<span class="ms-1 text-madder"
+              >{/if}{#if p.state === 'UNDER_WAY'}<span class="ms-1 text-soft">→ under way</span
+              >{:else if STATE[p.state]}<span class="ms-1 text-madder"
                 >✕ {p.recalledAt ? 'recalled' : STATE[p.state]}</span
               >{/if}</td
           >
           <td class="text-right">{count(p.onHand)}</td>
           <td class="text-right">{p.allocated ? count(p.allocated) : ''}</td>
           <td class="text-right"
-            >{#if session.mayChange && p.onHand > p.allocated}<button
+            >{#if session.mayChange && p.onHand > p.allocated && p.state !== 'UNDER_WAY'}<button
                 class="px-1 text-verdigris hover:underline"
                 aria-label="Move {sku} at {p.node} {p.bin} {p.lot ?? ''}"
                 onclick={() => (putting = p)}>Move…</button

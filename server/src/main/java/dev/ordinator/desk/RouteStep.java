@@ -13,12 +13,12 @@ import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.orders.Step;
+import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.routing.Routing;
 import dev.ordinator.routing.Routing.Shortage;
 import dev.ordinator.routing.RoutingPauses;
 import dev.ordinator.routing.RoutingTimes;
 import dev.ordinator.stock.OrderEarmarks;
-import dev.ordinator.platform.OrdinatorSettings;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -176,9 +176,7 @@ class RouteStep {
                     SnagCause.NO_ROUTE,
                     order.id(),
                     order.number() + " to " + order.shipTo().country(),
-                    "refused by "
-                        + who
-                        + "; in “Why here” they can be asked again")
+                    "refused by " + who + "; in “Why here” they can be asked again")
                 .order(order.id()),
             order);
       }

@@ -1,8 +1,8 @@
 package dev.ordinator.dispatch;
 
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
-import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.REFUSAL;
 import static dev.ordinator.schema.Tables.REFUSAL_LINE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
@@ -195,8 +195,7 @@ public class Refusals {
           ZoneId zone = ZoneId.of(r.value2());
           boolean isPast =
               Reason.valueOf(r.value3()) == Reason.NO_TIME
-                  && LocalDate.ofInstant(r.value4(), zone)
-                      .isBefore(LocalDate.ofInstant(now, zone));
+                  && LocalDate.ofInstant(r.value4(), zone).isBefore(LocalDate.ofInstant(now, zone));
           if (r.value5() != null) {
             items.computeIfAbsent(r.value1(), n -> new HashSet<>()).add(r.value5());
           } else if (!isPast) {
@@ -225,7 +224,10 @@ public class Refusals {
 
     /** In a few words: who refused, and why. */
     public String words() {
-      return node + " (" + reason.words + (what.isEmpty() ? ")" : ": " + String.join(", ", what) + ")");
+      return node
+          + " ("
+          + reason.words
+          + (what.isEmpty() ? ")" : ": " + String.join(", ", what) + ")");
     }
   }
 
@@ -310,8 +312,7 @@ public class Refusals {
     if (lifted == 0) {
       throw Problem.conflict("it may be asked already");
     }
-    events.record(
-        EventKind.NOTE, orderId, actor, consignment.nodeName() + " may be asked again");
+    events.record(EventKind.NOTE, orderId, actor, consignment.nodeName() + " may be asked again");
     orders.wake(List.of(orderId));
   }
 

@@ -249,9 +249,7 @@ final class CaseReader {
         Objects.requireNonNullElse(n.kind(), NodeKind.WAREHOUSE),
         must(at.of("country"), n.country()),
         at(at.of("timeZone"), () -> ZoneId.of(must(at.of("timeZone"), n.timeZone()))),
-        at(
-            at.of("workdays"),
-            () -> WorkCalendar.parse(days, holidays)),
+        at(at.of("workdays"), () -> WorkCalendar.parse(days, holidays)),
         at(at.of("cutOff"), () -> LocalTime.parse(Objects.requireNonNullElse(n.cutOff(), "15:00"))),
         days(at.of("processingDays"), Objects.requireNonNullElse(n.processingDays(), 0)),
         new Handling(
@@ -282,8 +280,7 @@ final class CaseReader {
                         l.rates(),
                         (place, s) ->
                             new RateTable.Step(
-                                notNegative(
-                                    place.of("upTo"), must(place.of("upTo"), s.upTo()), 0),
+                                notNegative(place.of("upTo"), must(place.of("upTo"), s.upTo()), 0),
                                 notNegative(
                                     place.of("price"), must(place.of("price"), s.price()), 0))))),
         Objects.requireNonNullElse(l.hazards(), Set.of()));

@@ -112,8 +112,8 @@ final class Magnitudes {
     BigInteger full = billable.divide(big(Math.max(1, lowestTop)));
     if (full.compareTo(big(MOST_PARCELS)) > 0) {
       throw new CaseError(
-          lines, "they weigh so much that they would go in more than %,d parcels"
-              .formatted(MOST_PARCELS));
+          lines,
+          "they weigh so much that they would go in more than %,d parcels".formatted(MOST_PARCELS));
     }
     BigInteger parcels = full.add(big(nodes + 1));
     return cost.add(parcels.multiply(big(highestPrice))).max(thousandths);

@@ -137,8 +137,7 @@ public class ArrivalOutlook {
     for (Available now : available) {
       boolean comes = left.getOrDefault(now.itemId(), Set.of()).remove(now.node());
       long units = comes ? missing.getOrDefault(now.itemId(), 0L) : 0;
-      there.add(
-          units > now.units() ? now.with(units, List.of()) : now);
+      there.add(units > now.units() ? now.with(units, List.of()) : now);
     }
     left.forEach((item, at) ->
         at.forEach(node ->

@@ -4,5 +4,7 @@ package dev.ordinator.stock;
 public enum Condition {
   SELLABLE,
   QUARANTINE,
-  DAMAGED
+  DAMAGED,
+  /** Sent here by another node of ours, and not here yet. */
+  UNDER_WAY
 }

@@ -56,6 +56,7 @@ public class Expected {
    * @param quantity units still to come
    * @param confidence per cent of it that is counted on
    * @param slipDays days that it is assumed to come late
+   * @param fromOurNode whether another node of ours sent it: it is under way
    */
   public record Card(
       long id,
@@ -66,7 +67,8 @@ public class Expected {
       long quantity,
       LocalDate due,
       int confidence,
-      int slipDays) {}
+      int slipDays,
+      boolean fromOurNode) {}
 
   /** One that is noted, or what it is now. */
   public record Wish(
@@ -89,7 +91,8 @@ public class Expected {
             EXPECTED_SUPPLY.QUANTITY,
             EXPECTED_SUPPLY.DUE,
             EXPECTED_SUPPLY.CONFIDENCE,
-            EXPECTED_SUPPLY.SLIP_DAYS)
+            EXPECTED_SUPPLY.SLIP_DAYS,
+            EXPECTED_SUPPLY.FROM_NODE)
         .from(EXPECTED_SUPPLY)
         .join(NODE)
         .on(NODE.ID.eq(EXPECTED_SUPPLY.NODE_ID))
@@ -106,7 +109,8 @@ public class Expected {
                 r.value6(),
                 r.value7(),
                 r.value8(),
-                r.value9()));
+                r.value9(),
+                r.value10() != null));
   }
 
   /**
@@ -235,6 +239,7 @@ public class Expected {
   @Transactional
   public void change(long id, Wish wish, String actor) {
     check(wish);
+    requireNoTransfer(id, "it is under way from one of our nodes: only its day can change");
     require(
         db.update(EXPECTED_SUPPLY)
             .set(EXPECTED_SUPPLY.QUANTITY, wish.quantity())
@@ -266,8 +271,12 @@ public class Expected {
     noted(actor, "Expected supply " + id + " comes on " + due);
   }
 
+  /**
+   * It will not come. What one of our nodes sent comes back there instead, see {@link Transfers}.
+   */
   @Transactional
   public void drop(long id, String actor) {
+    requireNoTransfer(id, "it is under way: say that it comes back, or is lost");
     require(
         db.update(EXPECTED_SUPPLY)
             .set(EXPECTED_SUPPLY.OPEN, false)
@@ -302,6 +311,13 @@ public class Expected {
   private static void require(int changed) {
     if (changed == 0) {
       throw Problem.conflict("that supply has come, or will not come");
+    }
+  }
+
+  private void requireNoTransfer(long id, String otherwise) {
+    if (db.fetchExists(
+        EXPECTED_SUPPLY, EXPECTED_SUPPLY.ID.eq(id).and(EXPECTED_SUPPLY.FROM_NODE.isNotNull()))) {
+      throw Problem.conflict(otherwise);
     }
   }
 

@@ -33,6 +33,7 @@ class ExpectedApi {
   private final StockGrid grid;
   private final KitsAhead kitsAhead;
   private final ShelfLife shelfLife;
+  private final Transfers transfers;
 
   ExpectedApi(
       Expected expected,
@@ -40,13 +41,15 @@ class ExpectedApi {
       Items items,
       StockGrid grid,
       KitsAhead kitsAhead,
-      ShelfLife shelfLife) {
+      ShelfLife shelfLife,
+      Transfers transfers) {
     this.expected = expected;
     this.receiving = receiving;
     this.items = items;
     this.grid = grid;
     this.kitsAhead = kitsAhead;
     this.shelfLife = shelfLife;
+    this.transfers = transfers;
   }
 
   /**
@@ -114,6 +117,22 @@ class ExpectedApi {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void drop(@PathVariable long id) {
     expected.drop(id, who());
+  }
+
+  record Loss(String reason) {}
+
+  @Operation(summary = "What is under way of a transfer comes back to the node that sent it")
+  @PostMapping("/expected/{id}/come-back")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void comeBack(@PathVariable long id) {
+    transfers.comeBack(id, who());
+  }
+
+  @Operation(summary = "What is under way of a transfer is lost")
+  @PostMapping("/expected/{id}/lost")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void lost(@PathVariable long id, @RequestBody Loss loss) {
+    transfers.lost(id, loss.reason(), who());
   }
 
   private static String who() {

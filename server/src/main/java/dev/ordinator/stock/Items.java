@@ -127,8 +127,7 @@ public class Items {
       long units,
       List<Situation.Perishable> perishable,
       @Nullable Long cost) {
-    public Available(
-        long itemId, String node, long units, List<Situation.Perishable> perishable) {
+    public Available(long itemId, String node, long units, List<Situation.Perishable> perishable) {
       this(itemId, node, units, perishable, null);
     }
 

@@ -75,6 +75,9 @@ public class Putting {
 
   private void check(Spot from, Wish wish) {
     Receiving.checkBin(wish.bin().strip(), "bin");
+    if (from.state() == Condition.UNDER_WAY || wish.state() == Condition.UNDER_WAY) {
+      throw Problem.invalid("state", "what is under way comes in by its delivery");
+    }
     if (wish.units() < 1 || wish.units() > StockDesk.MOST_UNITS) {
       throw Problem.invalid("units", "1 to %,d units".formatted(StockDesk.MOST_UNITS));
     }

@@ -11,6 +11,7 @@ import static dev.ordinator.schema.Tables.STOCK_PLACE;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.schema.tables.records.ExpectedSupplyRecord;
 import dev.ordinator.stock.Lots.Tracked;
 import dev.ordinator.stock.StockLedger.Reason;
 import dev.ordinator.stock.StockPlaces.Because;
@@ -39,6 +40,7 @@ public class Receiving {
   private final DSLContext db;
   private final StockLedger ledger;
   private final Lots lots;
+  private final Transfers transfers;
   private final Expected expected;
   private final Events events;
   private final ApplicationEventPublisher publisher;
@@ -48,6 +50,7 @@ public class Receiving {
       DSLContext db,
       StockLedger ledger,
       Lots lots,
+      Transfers transfers,
       Expected expected,
       Events events,
       ApplicationEventPublisher publisher,
@@ -55,6 +58,7 @@ public class Receiving {
     this.db = db;
     this.ledger = ledger;
     this.lots = lots;
+    this.transfers = transfers;
     this.expected = expected;
     this.events = events;
     this.publisher = publisher;
@@ -258,7 +262,9 @@ public class Receiving {
             .mapToLong(Part::units)
             .sum();
     long awaited =
-        line.expectedId() == null ? 0 : close(line, came, wish.restComes(), place + ".expectedId");
+        line.expectedId() == null
+            ? 0
+            : close(wish, line, came, place + ".expectedId", receipt, actor);
     Tracked tracked = lots.tracking(line.itemId()).by();
     String from = (wish.supplier().strip() + " " + wish.number().strip()).strip();
     for (int p = 0; p < line.parts().size(); p++) {
@@ -296,23 +302,47 @@ public class Receiving {
   }
 
   /** What was expected of it; the supply is closed with the last of it, or if no more comes. */
-  private long close(Line line, long came, boolean restComes, String field) {
-    var open =
-        db.select(EXPECTED_SUPPLY.QUANTITY)
-            .from(EXPECTED_SUPPLY)
+  private long close(Wish wish, Line line, long came, String field, long receipt, String actor) {
+    ExpectedSupplyRecord open =
+        db.selectFrom(EXPECTED_SUPPLY)
             .where(EXPECTED_SUPPLY.ID.eq(line.expectedId()))
             .and(EXPECTED_SUPPLY.ITEM_ID.eq(line.itemId()))
             .and(EXPECTED_SUPPLY.OPEN.isTrue())
             .forUpdate()
             .fetchOptional()
             .orElseThrow(() -> Problem.invalid(field, "it has come already, or will not come"));
-    long left = Math.max(0, open.value1() - came);
+    boolean restComes = wish.restComes();
+    long left = Math.max(0, open.getQuantity() - came);
+    if (open.getFromNode() != null) {
+      fromUnderWay(wish, open, came, field, receipt, actor);
+    }
     db.update(EXPECTED_SUPPLY)
         .set(EXPECTED_SUPPLY.QUANTITY, left)
         .set(EXPECTED_SUPPLY.OPEN, restComes && left > 0)
         .where(EXPECTED_SUPPLY.ID.eq(line.expectedId()))
         .execute();
-    return open.value1();
+    return open.getQuantity();
+  }
+
+  /**
+   * What another node of ours sent is under way no more; what is short of it and not to come is
+   * lost.
+   */
+  private void fromUnderWay(
+      Wish wish, ExpectedSupplyRecord open, long came, String field, long receipt, String actor) {
+    require(
+        open.getNodeId() == wish.nodeId(), field, "it was sent to another node: take it in there");
+    require(
+        came <= open.getQuantity(),
+        field,
+        "only %d of it are under way; enter what came beside it as a line of its own"
+            .formatted(open.getQuantity()));
+    transfers.arrive(
+        open, came, Because.came(Reason.TRANSFER_IN, receipt, actor, open.getNumber()));
+    if (!wish.restComes()) {
+      transfers.lose(
+          open, open.getQuantity() - came, "short on its receipt; " + wish.note(), actor);
+    }
   }
 
   private @Nullable Long lot(long itemId, Tracked tracked, Part part, String field) {

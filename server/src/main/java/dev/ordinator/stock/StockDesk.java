@@ -356,6 +356,7 @@ public class StockDesk {
               QUARANTINE,
               TRANSFER_OUT,
               TRANSFER_IN,
+              TRANSFER_LOST,
               MOVE ->
               false;
         };

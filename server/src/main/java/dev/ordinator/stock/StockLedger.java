@@ -78,6 +78,8 @@ public class StockLedger {
     QUARANTINE,
     TRANSFER_OUT,
     TRANSFER_IN,
+    /** It was sent from one node to another, and did not arrive. */
+    TRANSFER_LOST,
     /** It was put into another bin. */
     MOVE
   }

@@ -3,14 +3,17 @@ package dev.ordinator.stock;
 import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.STOCK_PLACE;
 import static dev.ordinator.schema.Tables.TRANSFER_NUMBER;
 
 import dev.ordinator.core.stock.LotPick;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.schema.tables.records.ExpectedSupplyRecord;
 import dev.ordinator.stock.StockLedger.Reason;
 import dev.ordinator.stock.StockPlaces.Because;
+import dev.ordinator.stock.StockPlaces.Spot;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -18,9 +21,11 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -35,6 +40,7 @@ class Transfers {
   private final StockPlaces places;
   private final Expected expected;
   private final Events events;
+  private final ApplicationEventPublisher publisher;
   private final Clock clock;
 
   Transfers(
@@ -43,12 +49,14 @@ class Transfers {
       StockPlaces places,
       Expected expected,
       Events events,
+      ApplicationEventPublisher publisher,
       Clock clock) {
     this.db = db;
     this.ledger = ledger;
     this.places = places;
     this.expected = expected;
     this.events = events;
+    this.publisher = publisher;
     this.clock = clock;
   }
 
@@ -95,6 +103,9 @@ class Transfers {
         .sorted(Comparator.comparingLong(Piece::itemId))
         .forEach(piece -> {
           String field = "lines[%d].units".formatted(piece.at());
+          // both levels in one order, as everywhere
+          ledger.lock(piece.itemId(), Math.min(wish.fromId(), wish.toId()));
+          ledger.lock(piece.itemId(), Math.max(wish.fromId(), wish.toId()));
           ledger.requireFree(piece.itemId(), wish.fromId(), piece.units(), field);
           LotPick.Rule rule = rules.get(piece.itemId());
           if (rule == null) {
@@ -105,19 +116,15 @@ class Transfers {
                 Reason.TRANSFER_OUT,
                 actor,
                 because.note());
+            ledger.put(underWay(piece.itemId(), wish.toId(), null), piece.units(), because);
             expect(wish, from, number, piece.itemId(), null, piece.units(), actor);
           } else {
             byLot(wish, piece, rule, field)
                 .forEach(taken -> {
+                  Long lot = places.spot(taken.place()).lotId();
                   ledger.take(taken.place(), taken.units(), because);
-                  expect(
-                      wish,
-                      from,
-                      number,
-                      piece.itemId(),
-                      places.spot(taken.place()).lotId(),
-                      taken.units(),
-                      actor);
+                  ledger.put(underWay(piece.itemId(), wish.toId(), lot), taken.units(), because);
+                  expect(wish, from, number, piece.itemId(), lot, taken.units(), actor);
                 });
           }
         });
@@ -130,6 +137,102 @@ class Transfers {
         "%s: %d units are on their way from %s to %s".formatted(number, units, from, to),
         "");
     return new Sent(number, units);
+  }
+
+  /** Where goods lie that are on their way to a node. */
+  static Spot underWay(long itemId, long nodeId, @Nullable Long lotId) {
+    return new Spot(itemId, nodeId, "", lotId, Condition.UNDER_WAY);
+  }
+
+  /**
+   * What is still under way of a transfer comes back to the node that sent it.
+   *
+   * @throws Problem if nothing of it is under way
+   */
+  @Transactional
+  public void comeBack(long expectedId, String actor) {
+    ExpectedSupplyRecord supply = end(expectedId);
+    long from = Objects.requireNonNull(supply.getFromNode());
+    ledger.lock(supply.getItemId(), Math.min(from, supply.getNodeId()));
+    ledger.lock(supply.getItemId(), Math.max(from, supply.getNodeId()));
+    Because because = Because.of(Reason.TRANSFER_IN, actor, supply.getNumber() + " came back");
+    arrive(supply, supply.getQuantity(), because);
+    ledger.put(
+        new Spot(supply.getItemId(), from, "", supply.getLotId(), Condition.SELLABLE),
+        supply.getQuantity(),
+        because);
+    publisher.publishEvent(new StockGrew(supply.getItemId(), actor));
+    noted(supply, "came back", actor);
+  }
+
+  /**
+   * What is still under way of a transfer will not arrive.
+   *
+   * @throws Problem if nothing of it is under way, or nobody says why
+   */
+  @Transactional
+  public void lost(long expectedId, String why, String actor) {
+    if (why.isBlank() || why.length() > 200) {
+      throw Problem.invalid("reason", "say in 1 to 200 characters what became of it");
+    }
+    ExpectedSupplyRecord supply = end(expectedId);
+    lose(supply, supply.getQuantity(), why.strip(), actor);
+    publisher.publishEvent(new SupplyMoved(supply.getItemId()));
+    noted(supply, "is lost: " + why.strip(), actor);
+  }
+
+  /** Units of a transfer are no longer under way. */
+  void arrive(ExpectedSupplyRecord supply, long units, Because because) {
+    long place = placeOf(supply);
+    if (!ledger.take(place, units, because)) {
+      throw new IllegalStateException(
+          "transfer %s has not %d units under way".formatted(supply.getNumber(), units));
+    }
+  }
+
+  /** Units of a transfer did not arrive. */
+  void lose(ExpectedSupplyRecord supply, long units, String why, String actor) {
+    if (units > 0) {
+      arrive(
+          supply, units, Because.of(Reason.TRANSFER_LOST, actor, supply.getNumber() + ": " + why));
+    }
+  }
+
+  private long placeOf(ExpectedSupplyRecord supply) {
+    return db.select(STOCK_PLACE.ID)
+        .from(STOCK_PLACE)
+        .where(STOCK_PLACE.ITEM_ID.eq(supply.getItemId()))
+        .and(STOCK_PLACE.NODE_ID.eq(supply.getNodeId()))
+        .and(STOCK_PLACE.STATE.eq(Condition.UNDER_WAY.name()))
+        .and(STOCK_PLACE.LOT_KEY.eq(Objects.requireNonNullElse(supply.getLotId(), 0L)))
+        .fetchSingle()
+        .value1();
+  }
+
+  private ExpectedSupplyRecord end(long expectedId) {
+    ExpectedSupplyRecord supply =
+        db.selectFrom(EXPECTED_SUPPLY)
+            .where(EXPECTED_SUPPLY.ID.eq(expectedId))
+            .and(EXPECTED_SUPPLY.OPEN.isTrue())
+            .and(EXPECTED_SUPPLY.FROM_NODE.isNotNull())
+            .forUpdate()
+            .fetchOptional()
+            .orElseThrow(() -> Problem.conflict("nothing of it is under way any more"));
+    db.update(EXPECTED_SUPPLY)
+        .set(EXPECTED_SUPPLY.OPEN, false)
+        .where(EXPECTED_SUPPLY.ID.eq(expectedId))
+        .execute();
+    return supply;
+  }
+
+  private void noted(ExpectedSupplyRecord supply, String what, String actor) {
+    events.record(
+        EventKind.STOCK_CHANGED,
+        null,
+        null,
+        actor,
+        "%s: %d units %s".formatted(supply.getNumber(), supply.getQuantity(), what),
+        "");
   }
 
   private List<LotPick.Taken> byLot(Wish wish, Piece piece, LotPick.Rule rule, String field) {

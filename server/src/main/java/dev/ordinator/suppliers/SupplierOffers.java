@@ -382,8 +382,7 @@ public class SupplierOffers {
    * another supplier's offer of the same code is another thing.
    */
   private @Nullable Long itemOf(OfferFile.Row row) {
-    OptionalLong found =
-        row.gtin() == null ? OptionalLong.empty() : items.idByGtin(row.gtin());
+    OptionalLong found = row.gtin() == null ? OptionalLong.empty() : items.idByGtin(row.gtin());
     return found.isPresent() ? found.getAsLong() : null;
   }
 

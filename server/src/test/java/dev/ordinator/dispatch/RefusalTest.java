@@ -3,8 +3,8 @@ package dev.ordinator.dispatch;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.platform.Transactions;
+import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.stock.StockGrew;
 import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;

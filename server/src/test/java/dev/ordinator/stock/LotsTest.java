@@ -225,9 +225,68 @@ class LotsTest {
                 .read("/api/stock/movements?item=" + book)
                 .path("rows")
                 .valueStream()
-                .limit(2)
+                .limit(4)
                 .map(m -> m.path("reason").asString()))
-        .containsExactly("TRANSFER_IN", "TRANSFER_OUT");
+        .containsExactly("TRANSFER_IN", "TRANSFER_IN", "TRANSFER_OUT", "TRANSFER_OUT");
+  }
+
+  @Test
+  void whatIsUnderWayIsNeverForgotten() {
+    long book = id("BOOK-YEAR");
+    receive("PO-8", false, line(book, null, part(10, "", "", null, "SELLABLE")));
+    long before = free("BOOK-YEAR");
+    long back = underWay(book, 4);
+    assertThat(free("BOOK-YEAR")).isEqualTo(before - 4);
+    assertThat(states(book)).contains("UNDER_WAY 4");
+    assertThat(here.mara().post("/api/stock/expected/" + back + "/drop", "").status())
+        .as("it is somewhere")
+        .isEqualTo(409);
+    Object more = line(book, back, part(5, "", "", null, "SELLABLE"));
+    assertThat(receiveAt(here.nodeId("FER"), "T", false, more).status())
+        .as("more than was sent")
+        .isEqualTo(422);
+    Object there = line(book, back, part(4, "", "", null, "SELLABLE"));
+    assertThat(receiveAt(node(), "T", false, there).status()).as("the wrong node").isEqualTo(422);
+    assertThat(here.mara().post("/api/stock/expected/" + back + "/come-back", "").status())
+        .isEqualTo(204);
+    assertThat(free("BOOK-YEAR")).isEqualTo(before);
+
+    long some = underWay(book, 3);
+    Object two = line(book, some, part(2, "", "", null, "SELLABLE"));
+    assertThat(receiveAt(here.nodeId("FER"), "T", false, two).status()).isEqualTo(200);
+    assertThat(free("BOOK-YEAR")).as("one did not arrive").isEqualTo(before - 1);
+    assertThat(here.mara().read("/api/stock/movements?item=" + book).toString())
+        .contains("TRANSFER_LOST");
+    assertThat(receiveAt(here.nodeId("FER"), "T", false, two).status()).as("twice").isEqualTo(422);
+
+    long gone = underWay(book, 1);
+    String lost = "/api/stock/expected/" + gone + "/lost";
+    assertThat(here.mara().post(lost, Map.of("reason", "")).status()).isEqualTo(422);
+    assertThat(here.mara().post(lost, Map.of("reason", "van stolen")).status()).isEqualTo(204);
+    assertThat(free("BOOK-YEAR")).isEqualTo(before - 2);
+    assertThat(states(book)).doesNotContain("UNDER_WAY");
+  }
+
+  /** Sends units on their way, and gives what is expected of them. */
+  private static long underWay(long item, long units) {
+    String number =
+        transfer(Map.of("sku", "BOOK-YEAR", "units", units)).body().path("number").asString();
+    return ahead(item)
+        .path("expected")
+        .valueStream()
+        .filter(e -> e.path("number").asString().equals(number))
+        .findFirst()
+        .orElseThrow()
+        .path("id")
+        .asLong();
+  }
+
+  private static String states(long item) {
+    return places(item)
+        .valueStream()
+        .map(p -> p.path("state").asString() + " " + p.path("onHand").asLong())
+        .toList()
+        .toString();
   }
 
   private static Visitor.Answer transfer(Object... lines) {

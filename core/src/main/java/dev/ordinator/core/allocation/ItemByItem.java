@@ -105,10 +105,7 @@ final class ItemByItem {
       return new Given(line, 0, List.of(), Why.KIT);
     }
     return new Given(
-        line,
-        0,
-        List.of(),
-        alone == null ? Why.ORDER_NOT_WHOLE : AllocationRun.insteadOf(alone));
+        line, 0, List.of(), alone == null ? Why.ORDER_NOT_WHOLE : AllocationRun.insteadOf(alone));
   }
 
   private void takeOut(long order) {

@@ -125,10 +125,7 @@ final class Pools {
     List<Part> parts = new ArrayList<>();
     long given = line.kit() == null ? take(line, units, first, parts) : kits(line, first, parts);
     return new Given(
-        line,
-        given,
-        parts,
-        given == line.units() ? Why.FULL : given == 0 ? none(line) : Why.PART);
+        line, given, parts, given == line.units() ? Why.FULL : given == 0 ? none(line) : Why.PART);
   }
 
   /** Why there is nothing for a line. */
