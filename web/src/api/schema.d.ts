@@ -2366,7 +2366,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Correct where an order goes, until it is routed */
+        /**
+         * Correct where an order goes, until it is routed
+         * @description If-Match: the order’s shipToTag; 412 if the address was changed since it was read.
+         */
         put: operations["correctAddress"];
         post?: never;
         delete?: never;
@@ -6354,6 +6357,7 @@ export interface components {
             promises: components["schemas"]["OrderPromisesGiven"][];
             serviceWording: string;
             shipTo: components["schemas"]["Address"];
+            shipToTag: string;
             site: string;
             snags: components["schemas"]["OrderSheetsOpenSnag"][];
             team: string;
@@ -11574,7 +11578,9 @@ export interface operations {
     correctAddress: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };

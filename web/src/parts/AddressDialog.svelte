@@ -21,6 +21,7 @@
   ] as const;
   const client = useQueryClient();
   let address = $state<Schemas['Address']>();
+  let seen = $state('');
   let wrong = $state<Problem>();
   const order = createQuery(() => ({
     queryKey: ['order', orderId],
@@ -29,14 +30,18 @@
   }));
   // once: what is being typed is not overwritten by later news of the order
   $effect(() => {
-    if (order.data && !address) address = { ...order.data.shipTo };
+    if (order.data && !address) {
+      address = { ...order.data.shipTo };
+      seen = order.data.shipToTag;
+    }
   });
 
   async function save(event: SubmitEvent) {
     event.preventDefault();
     if (!address) return;
     try {
-      await get(api.PUT('/api/orders/{id}/address', { params: { path: { id: orderId } }, body: address }));
+      const params = { path: { id: orderId }, header: { 'If-Match': seen } };
+      await get(api.PUT('/api/orders/{id}/address', { params, body: address }));
       open = false;
       toasts.say('Address corrected; the order goes on');
       await client.invalidateQueries();

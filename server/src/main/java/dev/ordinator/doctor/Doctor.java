@@ -5,6 +5,7 @@ import static dev.ordinator.schema.Tables.OUTBOX;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 
 import dev.ordinator.OrdinatorApplication;
+import dev.ordinator.doctor.Proofs.Proof;
 import dev.ordinator.stock.LedgerCheck;
 import java.io.PrintStream;
 import java.time.Clock;
@@ -12,6 +13,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.springframework.boot.WebApplicationType;
@@ -26,6 +28,9 @@ import org.springframework.stereotype.Component;
 @Component
 public class Doctor {
   private static final Duration STUCK = Duration.ofHours(1);
+
+  /** Wrong rows that are named; all are counted. */
+  private static final int SHOWN = 5;
 
   private final DSLContext db;
   private final LedgerCheck ledger;
@@ -110,7 +115,19 @@ public class Doctor {
             db.fetchCount(CHANNEL, CHANNEL.LAST_ERROR.isNotNull().and(CHANNEL.PAUSED.isFalse())),
             "channel answers otherwise than it should; see Channels",
             "channels answer otherwise than they should; see Channels"));
+    Proofs.ALL.forEach(proof -> findings.add(proved(proof)));
     return findings;
+  }
+
+  private Finding proved(Proof proof) {
+    List<String> wrong = db.fetch(proof.sql()).into(String.class);
+    return new Finding(
+        proof.what(),
+        wrong.isEmpty()
+            ? ""
+            : wrong.size()
+                + (wrong.size() == 1 ? " breaks it: " : " break it, such as ")
+                + wrong.stream().limit(SHOWN).collect(Collectors.joining("; ")));
   }
 
   private static Finding counted(String what, int wrong, String ofOne, String ofMore) {

@@ -14,6 +14,7 @@ import dev.ordinator.core.orders.OrderContent.Part;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.core.rules.RuleEvent;
+import dev.ordinator.platform.EntityTag;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
@@ -332,14 +333,20 @@ public class Orders {
     events.record(EventKind.NOTE, id, actor, text.strip());
   }
 
-  /** Corrects where an order goes, until it is routed. */
+  /**
+   * Corrects where an order goes, until it is routed.
+   *
+   * @param seen the tag of the address that was to be corrected; null: not said
+   * @throws Problem 412 if it is another one meanwhile
+   */
   @Transactional
-  public void correctAddress(long id, Address to, String actor) {
+  public void correctAddress(long id, Address to, @Nullable String seen, String actor) {
     List<Address.Problem> problems = to.problems();
     if (!problems.isEmpty()) {
       throw Problem.invalid(problems.getFirst().part(), problems.getFirst().message());
     }
     OrderHead order = lock(id);
+    EntityTag.require(seen, order.shipTo());
     if (order.stage().compareTo(Stage.ROUTED) >= 0) {
       throw Problem.conflict(order.number() + " has been routed to that address already");
     }

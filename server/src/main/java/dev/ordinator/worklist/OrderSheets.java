@@ -17,6 +17,7 @@ import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.intake.Amendments;
 import dev.ordinator.orders.OrderPromises;
 import dev.ordinator.orders.SnagCause;
+import dev.ordinator.platform.EntityTag;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
@@ -114,6 +115,7 @@ class OrderSheets {
       List<OrderGoods.Tender> tenders) {}
 
   /**
+   * @param shipToTag sent back as {@code If-Match} when the address is corrected
    * @param billTo null: as ship-to
    * @param assignedTo the name by which the colleague logs in who looks after it
    * @param list on which it stands for people to work off
@@ -124,6 +126,7 @@ class OrderSheets {
   record Sheet(
       Row order,
       Address shipTo,
+      String shipToTag,
       @Nullable Address billTo,
       String email,
       String phone,
@@ -155,14 +158,17 @@ class OrderSheets {
             .findFirst()
             .orElseThrow(() -> Problem.notFound("order " + id));
     var o = db.selectFrom(SALES_ORDER).where(SALES_ORDER.ID.eq(id)).fetchSingle();
-    return new Sheet(
-        row,
+    Address shipTo =
         new Address(
             o.getShipName(),
             o.getShipStreet(),
             o.getShipPostcode(),
             o.getShipCity(),
-            o.getShipCountry()),
+            o.getShipCountry());
+    return new Sheet(
+        row,
+        shipTo,
+        EntityTag.of(shipTo),
         o.getBillTo() == null ? null : json.readValue(o.getBillTo(), Address.class),
         o.getEmail(),
         o.getPhone(),

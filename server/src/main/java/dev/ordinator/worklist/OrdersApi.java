@@ -30,6 +30,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -189,11 +190,17 @@ class OrdersApi {
     orders.note(id, note.text(), who());
   }
 
-  @Operation(summary = "Correct where an order goes, until it is routed")
+  @Operation(
+      summary = "Correct where an order goes, until it is routed",
+      description =
+          "If-Match: the order’s shipToTag; 412 if the address was changed since it was read.")
   @PutMapping("/{id}/address")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void correctAddress(@PathVariable long id, @RequestBody Address address) {
-    orders.correctAddress(id, address, who());
+  void correctAddress(
+      @PathVariable long id,
+      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) @Nullable String seen,
+      @RequestBody Address address) {
+    orders.correctAddress(id, address, seen, who());
     orders.wake(List.of(id));
   }
 

@@ -4,7 +4,10 @@ import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.ordinator.core.orders.Address;
+import dev.ordinator.orders.Orders;
 import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
@@ -91,6 +94,22 @@ class AmendmentTest {
         .as("the address that was kept stays")
         .isEqualTo("Amsterdam");
     assertThat(sheet(id).path("amendments").isEmpty()).isTrue();
+  }
+
+  @Test
+  void whoCorrectsAnAddressMustHaveSeenTheOneThatIsThere() {
+    here.world().shop().place(Sample.order("A14", "TOOL-J", 1, HOME, "unpaid", ""));
+    long id = here.awaitMark("A14", "payment awaited").path("id").asLong();
+    String seen = sheet(id).path("shipToTag").asString();
+    here.world().shop().change("A14", o -> o.movedTo(AWAY));
+    await("the channel moves it")
+        .until(() -> sheet(id).path("shipTo").path("city").asString().equals("Groningen"));
+    Orders orders = here.world().bean(Orders.class);
+    Address third = new Address("Ilse", "Kade 1", "1012 AB", "Amsterdam", "NL");
+    assertThatThrownBy(() -> orders.correctAddress(id, third, seen, "Mara"))
+        .hasMessageContaining("changed this meanwhile");
+    orders.correctAddress(id, third, sheet(id).path("shipToTag").asString(), "Mara");
+    assertThat(sheet(id).path("shipTo").path("street").asString()).isEqualTo("Kade 1");
   }
 
   @Test
