@@ -8,16 +8,38 @@
     currency: string;
     /** The most that may be typed, in minor units. */
     most?: number;
+    /** Whether each key is told, rather than what was typed in the end. */
+    live?: boolean;
     ontype: (minor: number | null) => void;
   }
-  let { value, currency, most, ontype, ...rest }: Props = $props();
+  let { value, currency, most, live = false, ontype, ...rest }: Props = $props();
 
   const digits = $derived(decimals(currency));
 
+  const shown = (minor: number | null) => (minor === null ? '' : typed(minor, currency));
+  // svelte-ignore state_referenced_locally
+  let text = $state(shown(value));
+  // svelte-ignore state_referenced_locally
+  let told = value;
+  // what is being typed is not overwritten by what came of it
+  $effect(() => {
+    if ((value ?? 0) !== (told ?? 0)) {
+      told = value;
+      text = shown(value);
+    }
+  });
+
+  function type(event: Event & { currentTarget: HTMLInputElement }) {
+    text = event.currentTarget.value;
+    const read = text.trim() ? minor(text, currency) : null;
+    if (!live || Number.isNaN(read) || (read !== null && most !== undefined && read > most)) return;
+    told = read;
+    ontype(read);
+  }
+
   function read(event: Event & { currentTarget: HTMLInputElement }) {
     const field = event.currentTarget;
-    const text = field.value.trim();
-    const read = text ? minor(text, currency) : null;
+    const read = field.value.trim() ? minor(field.value, currency) : null;
     const tooMuch = read !== null && most !== undefined && read > most;
     field.setCustomValidity(
       Number.isNaN(read)
@@ -26,8 +48,13 @@
           ? `At most ${typed(most!, currency)}`
           : ''
     );
-    if (field.checkValidity()) ontype(read);
-    else field.reportValidity();
+    if (!field.checkValidity()) {
+      field.reportValidity();
+      return;
+    }
+    told = read;
+    text = shown(read);
+    ontype(read);
   }
 </script>
 
@@ -36,6 +63,7 @@
   autocomplete="off"
   placeholder={typed(0, currency)}
   {...rest}
-  value={value === null ? '' : typed(value, currency)}
+  value={text}
+  oninput={type}
   onchange={read}
 />

@@ -43,6 +43,7 @@
   />
   <span>% plus</span>
   <MoneyField
+    live
     class="field h-7 w-20 text-right"
     currency={c.currency}
     aria-label="Amount in {c.currency}"

@@ -116,6 +116,7 @@
     {#if shipping === 'part'}
       <label class="text-soft"
         >Part of it<MoneyField
+          live
           class="field mt-0.5 block h-7 w-24 text-right"
           currency={sheet.currency}
           value={part}
@@ -126,6 +127,7 @@
     {/if}
     <label class="text-soft"
       >Kept back for restocking<MoneyField
+        live
         class="field mt-0.5 block h-7 w-24 text-right"
         currency={sheet.currency}
         value={fee || null}
