@@ -5868,7 +5868,7 @@ export interface components {
         LotRecallThere: {
             node: string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "IN_TRANSIT";
             /** Format: int64 */
             units: number;
         };
@@ -5913,7 +5913,7 @@ export interface components {
             /** Format: date-time */
             recalledAt: null | string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "IN_TRANSIT";
         };
         LotsPlaces: {
             places: components["schemas"]["LotsPlace"][];
@@ -6057,7 +6057,7 @@ export interface components {
             receiptId: number | null;
             sku: string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "IN_TRANSIT";
         };
         MovementsReceiptLine: {
             /** Format: int64 */
@@ -6617,7 +6617,7 @@ export interface components {
             bin: string;
             note: string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "IN_TRANSIT";
             /** Format: int64 */
             units: number;
         };
@@ -6700,7 +6700,7 @@ export interface components {
             expires: null | string;
             lot: string;
             /** @enum {string} */
-            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "UNDER_WAY";
+            state: "SELLABLE" | "QUARANTINE" | "DAMAGED" | "IN_TRANSIT";
             /** Format: int64 */
             units: number;
         };
@@ -6807,13 +6807,14 @@ export interface components {
             /** Format: int64 */
             total: number;
         };
-        RefusalsTold: {
+        RefusalsCard: {
             actor: string;
             /** Format: date-time */
             at: string;
             consignment: string;
             /** Format: int64 */
             consignmentId: number;
+            lifted: boolean;
             node: string;
             note: string;
             /** @enum {string} */
@@ -7562,6 +7563,8 @@ export interface components {
             onHand: number;
             /** Format: int64 */
             safety: number;
+            /** Format: int64 */
+            shortDated: number;
         };
         StockGridHeld: {
             node: string;
@@ -12188,7 +12191,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RefusalsTold"][];
+                    "application/json": components["schemas"]["RefusalsCard"][];
                 };
             };
         };

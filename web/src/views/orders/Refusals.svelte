@@ -13,13 +13,13 @@
     queryKey: ['refusals', id],
     queryFn: () => get(api.GET('/api/orders/{order}/refusals', { params: { path: { order: id } } }))
   }));
-  const WHY: Record<Schemas['RefusalsTold']['reason'], string> = {
+  const WHY: Record<Schemas['RefusalsCard']['reason'], string> = {
     NOT_THERE: 'not on the shelf',
     DAMAGED: 'damaged',
     NO_TIME: 'no time that day',
     OTHER: 'another reason'
   };
-  const lift = (r: Schemas['RefusalsTold']) =>
+  const lift = (r: Schemas['RefusalsCard']) =>
     run(
       get(
         api.POST('/api/orders/{order}/refusals/{consignment}/lift', {
@@ -43,8 +43,10 @@
             <span class="text-soft">{r.actor}, {moment(r.at)}</span></span
           >
           <span class="ms-auto flex-none">
-            {#if !r.stands}<span class="text-soft">may be asked again</span>
-            {:else if session.mayChange}<Button small onclick={() => void lift(r)}>Ask again</Button>{/if}
+            {#if r.lifted}<span class="text-soft">may be asked again</span>
+            {:else if r.stands && session.mayChange}<Button small onclick={() => void lift(r)}
+                >Ask again</Button
+              >{/if}
           </span>
         </li>
       {/each}

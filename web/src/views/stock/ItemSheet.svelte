@@ -88,11 +88,16 @@
           {#each sheet.nodes as node (node.id)}
             {@const level = cell(node.id)}
             <tr class="h-7 border-t border-line"
-              ><td>{node.name}</td><td class="text-right font-[650]">{count(level?.available ?? 0)}</td><td
-                class="text-right">{count(level?.onHand ?? 0)}</td
-              ><td class="text-right">{count(level?.allocated ?? 0)}</td><td class="text-right"
-                >{level?.earmarked ? count(level.earmarked) : ''}</td
-              ><td class="text-right"
+              ><td>{node.name}</td><td class="text-right font-[650]"
+                >{count(level?.available ?? 0)}{#if level?.shortDated}<span
+                    class="block text-xs font-normal text-amber-ink"
+                    title="They would not be usable for long enough after they arrived: not offered"
+                    >▲ {count(level.shortDated)} shelf life too short</span
+                  >{/if}</td
+              ><td class="text-right">{count(level?.onHand ?? 0)}</td><td class="text-right"
+                >{count(level?.allocated ?? 0)}</td
+              ><td class="text-right">{level?.earmarked ? count(level.earmarked) : ''}</td><td
+                class="text-right"
                 >{#if session.mayChange}<button
                     class="px-1 text-verdigris hover:underline"
                     aria-label="Limits of {sheet.item.sku} at {node.name}"

@@ -10,7 +10,9 @@
   }
   let { cell, most, width = 64 }: Props = $props();
 
-  const free = $derived(cell ? Math.max(0, cell.onHand - cell.allocated - cell.earmarked) : 0);
+  const free = $derived(
+    cell ? Math.max(0, cell.onHand - cell.allocated - cell.earmarked - cell.shortDated) : 0
+  );
   const over = $derived(cell?.most != null && cell.onHand > cell.most);
   const under = $derived(cell !== undefined && cell.safety > 0 && cell.onHand - cell.allocated < cell.safety);
   const bar = (units: number) => (units ? Math.max(2, (width * units) / most) : 0);
@@ -21,7 +23,9 @@
     class="flex items-center gap-2"
     title="{cell.available} available, {cell.onHand} on hand, {cell.allocated} allocated{cell.earmarked
       ? `, ${cell.earmarked} set aside`
-      : ''}{cell.safety ? `, ${cell.safety} kept back` : ''}{over
+      : ''}{cell.safety ? `, ${cell.safety} kept back` : ''}{cell.shortDated
+      ? `, ${cell.shortDated} whose shelf life is too short`
+      : ''}{over
       ? `: more than the ${cell.most} that are wanted there`
       : under
         ? ': less than is to be kept back'

@@ -21,7 +21,7 @@
     SELLABLE: 'can be sold',
     QUARANTINE: 'in quarantine',
     DAMAGED: 'damaged',
-    UNDER_WAY: 'under way'
+    IN_TRANSIT: 'in transit'
   };
   /** As many orders as one looks through here; the file has all. */
   const SHOWN = 100;

@@ -16,7 +16,7 @@
   }));
   const places = $derived(query.data?.places ?? []);
   const tracking = $derived(query.data?.tracking);
-  const STATE = { SELLABLE: '', QUARANTINE: 'in quarantine', DAMAGED: 'damaged', UNDER_WAY: 'under way' };
+  const STATE = { SELLABLE: '', QUARANTINE: 'in quarantine', DAMAGED: 'damaged', IN_TRANSIT: 'in transit' };
   const tooShort = (p: (typeof places)[number]) =>
     p.state === 'SELLABLE' &&
     p.expires &&
@@ -67,12 +67,12 @@
             <td class="pe-2 whitespace-nowrap"
               >{p.expires ? fullDay(p.expires) : ''}{#if tooShort(p)}<span
                   class="block text-xs text-amber-ink"
-                  title="It would not be usable for long enough after it arrived">▲ too short to send</span
+                  title="It would not be usable for long enough after it arrived">▲ shelf life too short</span
                 >{/if}</td
             >{/if}
           <td class="pe-2"
             >{p.node}{#if p.bin}<span class="ms-1 font-mono text-xs">{p.bin}</span
-              >{/if}{#if p.state === 'UNDER_WAY'}<span class="ms-1 text-soft">→ under way</span
+              >{/if}{#if p.state === 'IN_TRANSIT'}<span class="ms-1 text-soft">→ in transit</span
               >{:else if STATE[p.state]}<span class="ms-1 text-madder"
                 >✕ {p.recalledAt ? 'recalled' : STATE[p.state]}</span
               >{/if}</td
@@ -80,7 +80,7 @@
           <td class="text-right">{count(p.onHand)}</td>
           <td class="text-right">{p.allocated ? count(p.allocated) : ''}</td>
           <td class="text-right"
-            >{#if session.mayChange && p.onHand > p.allocated && p.state !== 'UNDER_WAY'}<button
+            >{#if session.mayChange && p.onHand > p.allocated && p.state !== 'IN_TRANSIT'}<button
                 class="px-1 text-verdigris hover:underline"
                 aria-label="Move {sku} at {p.node} {p.bin} {p.lot ?? ''}"
                 onclick={() => (putting = p)}>Move…</button

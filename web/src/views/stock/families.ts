@@ -44,13 +44,22 @@ export function entries(rows: ItemRow[], isOpen: (family: string) => boolean): E
   return shown;
 }
 
-const SUMMED = ['onHand', 'allocated', 'safety', 'earmarked', 'available'] as const;
+const SUMMED = ['onHand', 'allocated', 'safety', 'earmarked', 'shortDated', 'available'] as const;
 
 /** What a node has of all variants; a shortage or surplus of one of them is not lost in the sum. */
 export function summed(variants: ItemRow[], nodeId: number): ItemRow['cells'][number] | undefined {
   const cells = variants.flatMap((v) => v.cells.filter((c) => c.nodeId === nodeId));
   if (!cells.length) return undefined;
-  const sum = { nodeId, most: null, onHand: 0, allocated: 0, safety: 0, earmarked: 0, available: 0 };
+  const sum = {
+    nodeId,
+    most: null,
+    onHand: 0,
+    allocated: 0,
+    safety: 0,
+    earmarked: 0,
+    shortDated: 0,
+    available: 0
+  };
   for (const cell of cells) for (const field of SUMMED) sum[field] += cell[field];
   return sum;
 }

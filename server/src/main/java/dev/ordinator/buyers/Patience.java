@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.BACKORDER;
 import static dev.ordinator.schema.Tables.BUYER_QUESTION;
 import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static dev.ordinator.schema.Tables.SNAG;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.greatest;
@@ -236,16 +237,7 @@ class Patience {
     List<Questions.Sent> warnings = questions.sent(order, WARNED);
     if (warnings.stream().allMatch(Questions.Sent::isOver)
         && warnings.stream().noneMatch(Questions.Sent::isDone)) {
-      snags.open(
-          Snags.About.of(
-                  SnagCause.NOT_TO_WAIT,
-                  order.id(),
-                  order.number() + ", " + order.buyerName(),
-                  "it waited for %d days, and its buyer could not be warned: cancel it, or let it wait"
-                      .formatted(late.cancelAfter()))
-              .order(order.id()),
-          order.id(),
-          QUEUE);
+      askOnce(late, order);
       return;
     }
     Instant warnedBy = clock.instant().minus(late.warnBefore(), ChronoUnit.DAYS);
@@ -256,6 +248,29 @@ class Patience {
     if (!units.isEmpty()) {
       cancellations.part(
           order, units, "it waited for %d days".formatted(late.cancelAfter()), QUEUE);
+    }
+  }
+
+  /** The buyer could not be warned: a person decides, and is not asked again. */
+  private void askOnce(Late late, OrderHead order) {
+    boolean asked =
+        db.fetchExists(
+            SNAG,
+            SNAG.CAUSE
+                .eq(SnagCause.NOT_TO_WAIT.name())
+                .and(SNAG.SUBJECT.eq(Long.toString(order.id())))
+                .and(SNAG.OPENED_AT.ge(late.warned())));
+    if (!asked) {
+      snags.open(
+          Snags.About.of(
+                  SnagCause.NOT_TO_WAIT,
+                  order.id(),
+                  order.number() + ", " + order.buyerName(),
+                  "it waited for %d days, and its buyer could not be warned: cancel it, or let it wait"
+                      .formatted(late.cancelAfter()))
+              .order(order.id()),
+          order.id(),
+          QUEUE);
     }
   }
 }

@@ -5,6 +5,7 @@ import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.Orders.ChannelCancelled;
 import dev.ordinator.orders.Pricing;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
@@ -29,7 +30,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Cancellations {
   private final Orders orders;
   private final Consignments consignments;
-  private final SentUnwanted sentUnwanted;
+  private final ProposedReturns proposedReturns;
   private final CancellationWriteBack writeBack;
   private final Pricing pricing;
   private final Snags snags;
@@ -38,14 +39,14 @@ public class Cancellations {
   Cancellations(
       Orders orders,
       Consignments consignments,
-      SentUnwanted sentUnwanted,
+      ProposedReturns proposedReturns,
       CancellationWriteBack writeBack,
       Pricing pricing,
       Snags snags,
       Events events) {
     this.orders = orders;
     this.consignments = consignments;
-    this.sentUnwanted = sentUnwanted;
+    this.proposedReturns = proposedReturns;
     this.writeBack = writeBack;
     this.pricing = pricing;
     this.snags = snags;
@@ -58,19 +59,22 @@ public class Cancellations {
    */
   @Transactional(propagation = Propagation.MANDATORY)
   public void byChannel(OrderHead order, String channel) {
-    orders.setVoidInChannel(order.id(), true);
+    if (orders.channelCancelled(order.id()) == null) {
+      boolean isHere = order.stage() == Stage.CANCELLED;
+      orders.setChannelCancelled(
+          order.id(), isHere ? ChannelCancelled.AFTER_US : ChannelCancelled.FIRST);
+    }
     if (order.stage() == Stage.CANCELLED) {
       return;
     }
-    snags.leave(order.id(), List.of(SnagCause.CHANGED_BY_CHANNEL));
-    Map<String, Long> left = sentUnwanted.left(order.id());
+    Map<String, Long> left = proposedReturns.left(order.id());
     if (left.isEmpty() && !consignments.packingHasBegun(order.id())) {
       cancel(order, channel, "by the channel");
       return;
     }
     consignments.withdrawUnpacked(order.id(), channel, "the order was cancelled");
     cancelRest(order, channel, "by the channel");
-    sentUnwanted.propose(order, left, channel);
+    proposedReturns.propose(order, left, channel);
     List<Consignments.Head> packing = consignments.notLeft(order.id());
     if (!packing.isEmpty()) {
       consignments.stop(packing, "the order was cancelled in " + channel);

@@ -64,10 +64,15 @@ class DemoLots {
     }
   }
 
+  /** The day of the opening: one for all nodes, or a lot would have two last days at midnight. */
+  LocalDate today() {
+    return LocalDate.ofInstant(clock.instant(), settings.timeZone());
+  }
+
   /**
    * @param hasBins whether the node is large enough to say where things lie
    */
-  void open(long nodeId, boolean hasBins, List<Opened> items) {
+  void open(long nodeId, boolean hasBins, List<Opened> items, LocalDate today) {
     receiving.receive(
         new Receiving.Wish(
             nodeId,
@@ -76,31 +81,31 @@ class DemoLots {
             "",
             false,
             items.stream()
-                .map(item -> new Line(item.itemId(), null, parts(item, hasBins)))
+                .map(item -> new Line(item.itemId(), null, parts(item, hasBins, today)))
                 .toList()),
         BY);
   }
 
-  private List<Part> parts(Opened item, boolean hasBins) {
+  private static List<Part> parts(Opened item, boolean hasBins, LocalDate today) {
     String bin =
         hasBins
             ? "%c-%02d".formatted('A' + item.nth() / BINS_IN_A_ROW, 1 + item.nth() % BINS_IN_A_ROW)
             : "";
     if (item.tracked() == Tracked.NOTHING || item.units() < LIVES.length) {
-      return List.of(part(item, bin, item.units(), item.tracked() == Tracked.NOTHING ? -1 : 1));
+      return List.of(
+          part(item, bin, item.units(), item.tracked() == Tracked.NOTHING ? -1 : 1, today));
     }
     long third = item.units() / LIVES.length;
     return List.of(
-        part(item, bin, third, 0),
-        part(item, bin, third, 1),
-        part(item, hasBins ? bin + ".2" : "", item.units() - 2 * third, 2));
+        part(item, bin, third, 0, today),
+        part(item, bin, third, 1, today),
+        part(item, hasBins ? bin + ".2" : "", item.units() - 2 * third, 2, today));
   }
 
   /**
    * @param lot which of the three; -1: none
    */
-  private Part part(Opened item, String bin, long units, int lot) {
-    LocalDate today = LocalDate.ofInstant(clock.instant(), settings.timeZone());
+  private static Part part(Opened item, String bin, long units, int lot, LocalDate today) {
     return new Part(
         units,
         bin,

@@ -13,6 +13,7 @@ import java.io.InputStreamReader;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -157,11 +158,13 @@ public class DemoWorld {
       }
       lots.track(new Opened(item.value1(), item.value2(), item.value4(), 0, nth++));
     }
+    LocalDate today = lots.today();
     nodes.forEach(node ->
         lots.open(
             node.value1(),
             node.value2().equals("STW"),
-            opened.getOrDefault(node.value1(), List.of())));
+            opened.getOrDefault(node.value1(), List.of()),
+            today));
   }
 
   private static long units(Random random, String sku, long weight, boolean warehouse) {

@@ -8,6 +8,8 @@ import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.RoutingWishes;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
@@ -35,6 +37,7 @@ class QueueActions {
   private final Substitution substitution;
   private final Cancellations cancellations;
   private final RoutingWishes wishes;
+  private final Snags snags;
   private final Events events;
 
   QueueActions(
@@ -46,6 +49,7 @@ class QueueActions {
       Substitution substitution,
       Cancellations cancellations,
       RoutingWishes wishes,
+      Snags snags,
       Events events) {
     this.transactions = transactions;
     this.orders = orders;
@@ -55,6 +59,7 @@ class QueueActions {
     this.substitution = substitution;
     this.cancellations = cancellations;
     this.wishes = wishes;
+    this.snags = snags;
     this.events = events;
   }
 
@@ -177,6 +182,7 @@ class QueueActions {
           Set.of(),
           Set.of());
       events.record(EventKind.WAITING, id, actor, "May wait for what is short");
+      snags.close(SnagCause.NOT_TO_WAIT, id, actor);
       orders.wake(List.of(id));
     });
   }

@@ -167,8 +167,8 @@ class RouteStep {
         orders.setNextAt(order.id(), Step.ROUTE, tomorrow());
         String who =
             refusals.of(order.id()).stream()
-                .filter(Refusals.Told::stands)
-                .map(Refusals.Told::words)
+                .filter(Refusals.Card::stands)
+                .map(Refusals.Card::words)
                 .distinct()
                 .collect(Collectors.joining("; "));
         snag(

@@ -157,7 +157,7 @@ public class DispatchBoard {
     Condition which = CONSIGNMENT.STATE.in("RELEASED", "PACKED");
     if (state != null) {
       which =
-          state.equals("UNDER_WAY")
+          state.equals("IN_TRANSIT")
               ? CONSIGNMENT.STATE.in("HANDED_OVER", "IN_TRANSIT")
               : CONSIGNMENT.STATE.eq(state);
     }

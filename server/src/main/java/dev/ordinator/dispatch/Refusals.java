@@ -1,6 +1,7 @@
 package dev.ordinator.dispatch;
 
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.REFUSAL;
@@ -209,9 +210,10 @@ public class Refusals {
    * A refusal as people see it.
    *
    * @param what the items that were not there, or damaged; empty: it was about the whole of it
-   * @param stands whether the node is still not asked because of it
+   * @param stands whether some of the order is still to be routed, and the node is not asked for it
+   * @param lifted whether a person said that the node may be asked again
    */
-  public record Told(
+  public record Card(
       long consignmentId,
       String consignment,
       String node,
@@ -220,7 +222,8 @@ public class Refusals {
       String actor,
       Instant at,
       List<String> what,
-      boolean stands) {
+      boolean stands,
+      boolean lifted) {
 
     /** In a few words: who refused, and why. */
     public String words() {
@@ -232,8 +235,9 @@ public class Refusals {
   }
 
   /** What nodes refused of an order, the latest first. */
-  public List<Told> of(long orderId) {
+  public List<Card> of(long orderId) {
     Barred barred = by(orderId);
+    boolean isToRoute = orders.head(orderId).stage().compareTo(Stage.ROUTED) < 0;
     return db.select(
             CONSIGNMENT.ID,
             CONSIGNMENT.NUMBER,
@@ -252,7 +256,7 @@ public class Refusals {
         .where(CONSIGNMENT.ORDER_ID.eq(orderId))
         .orderBy(REFUSAL.AT.desc(), CONSIGNMENT.ID.desc())
         .fetch(r ->
-            new Told(
+            new Card(
                 r.value1(),
                 r.value2(),
                 r.value4(),
@@ -261,7 +265,8 @@ public class Refusals {
                 r.value7(),
                 r.value8(),
                 what(r.value1()),
-                r.value9() == null && barred.all().contains(r.value3())));
+                isToRoute && r.value9() == null && barred.all().contains(r.value3()),
+                r.value9() != null));
   }
 
   private List<String> what(long consignmentId) {
@@ -274,19 +279,19 @@ public class Refusals {
         .fetch(r -> r.value1() + " × " + r.value2());
   }
 
-  /** Goods came that a node had lacked: orders that it refused for want of them are tried again. */
+  /** Goods came of what was refused: to who lacked them, or to another; such orders try again. */
   @EventListener
   void stockGrew(StockGrew grew) {
     orders.wake(
         db.selectDistinct(SALES_ORDER.ID)
-            .from(REFUSAL_LINE)
-            .join(REFUSAL)
-            .on(REFUSAL.CONSIGNMENT_ID.eq(REFUSAL_LINE.CONSIGNMENT_ID))
+            .from(REFUSAL)
             .join(CONSIGNMENT)
             .on(CONSIGNMENT.ID.eq(REFUSAL.CONSIGNMENT_ID))
+            .join(CONSIGNMENT_LINE)
+            .on(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(CONSIGNMENT.ID))
             .join(SALES_ORDER)
             .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
-            .where(REFUSAL_LINE.ITEM_ID.eq(grew.itemId()))
+            .where(CONSIGNMENT_LINE.ITEM_ID.eq(grew.itemId()))
             .and(REFUSAL.LIFTED_AT.isNull())
             .and(SALES_ORDER.STAGE.eq(Stage.APPROVED.name()))
             .and(SALES_ORDER.WAITING.isFalse())

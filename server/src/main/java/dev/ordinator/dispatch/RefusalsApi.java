@@ -24,7 +24,7 @@ class RefusalsApi {
 
   @Operation(summary = "What nodes refused of an order, the latest first")
   @GetMapping
-  List<Refusals.Told> refusals(@PathVariable long order) {
+  List<Refusals.Card> refusals(@PathVariable long order) {
     return refusals.of(order);
   }
 

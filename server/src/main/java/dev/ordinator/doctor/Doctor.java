@@ -5,7 +5,7 @@ import static dev.ordinator.schema.Tables.OUTBOX;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 
 import dev.ordinator.OrdinatorApplication;
-import dev.ordinator.doctor.Proofs.Proof;
+import dev.ordinator.doctor.Invariants.Invariant;
 import dev.ordinator.stock.LedgerCheck;
 import java.io.PrintStream;
 import java.time.Clock;
@@ -115,14 +115,14 @@ public class Doctor {
             db.fetchCount(CHANNEL, CHANNEL.LAST_ERROR.isNotNull().and(CHANNEL.PAUSED.isFalse())),
             "channel answers otherwise than it should; see Channels",
             "channels answer otherwise than they should; see Channels"));
-    Proofs.ALL.forEach(proof -> findings.add(proved(proof)));
+    Invariants.ALL.forEach(invariant -> findings.add(checked(invariant)));
     return findings;
   }
 
-  private Finding proved(Proof proof) {
-    List<String> wrong = db.fetch(proof.sql()).into(String.class);
+  private Finding checked(Invariant invariant) {
+    List<String> wrong = db.fetch(invariant.sql()).into(String.class);
     return new Finding(
-        proof.what(),
+        invariant.what(),
         wrong.isEmpty()
             ? ""
             : wrong.size()

@@ -4,7 +4,7 @@ import static dev.ordinator.schema.Tables.AMENDMENT;
 import static java.util.Objects.requireNonNullElse;
 import static java.util.stream.Collectors.toSet;
 
-import dev.ordinator.cancelling.SentUnwanted;
+import dev.ordinator.cancelling.ProposedReturns;
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.Connectors;
@@ -21,6 +21,7 @@ import dev.ordinator.dispatch.Consignments;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.Orders.ChannelCancelled;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.EventKind;
@@ -53,7 +54,7 @@ public class Amendments {
   private final Recognition recognition;
   private final Orders orders;
   private final Consignments consignments;
-  private final SentUnwanted sentUnwanted;
+  private final ProposedReturns proposedReturns;
   private final Snags snags;
   private final Events events;
   private final JsonMapper json;
@@ -66,7 +67,7 @@ public class Amendments {
       Recognition recognition,
       Orders orders,
       Consignments consignments,
-      SentUnwanted sentUnwanted,
+      ProposedReturns proposedReturns,
       Snags snags,
       Events events,
       JsonMapper json,
@@ -77,7 +78,7 @@ public class Amendments {
     this.recognition = recognition;
     this.orders = orders;
     this.consignments = consignments;
-    this.sentUnwanted = sentUnwanted;
+    this.proposedReturns = proposedReturns;
     this.snags = snags;
     this.events = events;
     this.json = json;
@@ -101,19 +102,21 @@ public class Amendments {
     OrderContent says = theirs.content();
     OrderContent said = requireNonNullElse(orders.content(order.id()), says);
     requireSameCurrency(order, theirs);
-    settle(order.id(), "REFUSED", channel.name());
-    consignments.letGoOn(order.id());
+    ChannelCancelled cancelled = orders.channelCancelled(order.id());
+    orders.setChannelCancelled(order.id(), null);
+    overtaken(order, channel.name());
     Ours ours = ours(order);
-    Amendment amendment = Amendment.of(isWantedAgain(channel, order, said), says, ours);
+    // what was cancelled because the channel said so is wanted again
+    OrderContent before = cancelled == null ? said : said.withWanted(ours.wanted());
+    Amendment judged = Amendment.of(before, says, ours);
+    // what people here cancelled does not come back without them
+    Amendment amendment = cancelled == ChannelCancelled.AFTER_US ? judged.allAsked() : judged;
     if (amendment.follow().isEmpty() && amendment.ask().isEmpty()) {
       orders.keepContent(order.id(), says);
-      snags.close(SnagCause.CHANGED_BY_CHANNEL, order.id(), channel.name());
       return;
     }
     apply(channel, order, theirs, said, amendment.follow(), amendment.recalled(), channel.name());
-    if (amendment.ask().isEmpty()) {
-      snags.close(SnagCause.CHANGED_BY_CHANNEL, order.id(), channel.name());
-    } else {
+    if (!amendment.ask().isEmpty()) {
       ask(channel, order, message, amendment);
     }
   }
@@ -129,16 +132,13 @@ public class Amendments {
   }
 
   /**
-   * What the channel said before; nothing was wanted if it had said that the order is cancelled and
-   * it was.
+   * What waited for a person is no longer what the channel says: nothing of it is asked any more.
    */
-  private OrderContent isWantedAgain(Channel channel, OrderHead order, OrderContent said) {
-    if (!orders.isVoidInChannel(order.id())) {
-      return said;
-    }
-    orders.setVoidInChannel(order.id(), false);
-    snags.close(SnagCause.CANCELLED_TOO_LATE, order.id(), channel.name());
-    return order.stage() == Stage.CANCELLED ? said.withNothingWanted() : said;
+  @Transactional(propagation = Propagation.MANDATORY)
+  void overtaken(OrderHead order, String actor) {
+    settle(order.id(), "REFUSED", actor);
+    consignments.letGoOn(order.id());
+    snags.leave(order.id(), List.of(SnagCause.CHANGED_BY_CHANNEL, SnagCause.CANCELLED_TOO_LATE));
   }
 
   private void ask(Channel channel, OrderHead order, String message, Amendment amendment) {
@@ -159,7 +159,6 @@ public class Amendments {
         channel.name(),
         "The channel changed the order after its release",
         words);
-    snags.close(SnagCause.CHANGED_BY_CHANNEL, order.id(), channel.name());
     snags.open(
         Snags.About.of(
                 SnagCause.CHANGED_BY_CHANNEL,
@@ -193,7 +192,7 @@ public class Amendments {
                         .map(Consignments.Line::orderLineExternalId)
                         .collect(toSet())))
             .toList();
-    return new Ours(order.shipTo(), wanted, waiting, sentUnwanted.left(order.id()), parcels);
+    return new Ours(order.shipTo(), wanted, waiting, proposedReturns.left(order.id()), parcels);
   }
 
   private List<Consignments.Head> heads(long orderId, Set<Long> ids) {
@@ -233,15 +232,15 @@ public class Amendments {
     Channel channel = channels.byId(order.channelId());
     IncomingOrder theirs = connectors.of(channel).read(channel, message);
     OrderContent said = requireNonNullElse(orders.content(orderId), theirs.content());
-    OrderContent before = order.stage() == Stage.CANCELLED ? said.withNothingWanted() : said;
     Ours ours = ours(order);
+    OrderContent before = order.stage() == Stage.CANCELLED ? said.withWanted(ours.wanted()) : said;
     List<Change> changes = possible(before.changesTo(theirs.content()), ours);
     if (changes.isEmpty()) {
       throw Problem.conflict(order.number() + " has left already; what was sent can’t be changed");
     }
     settle(orderId, "TAKEN", actor);
     consignments.letGoOn(orderId);
-    Set<Long> touched = Amendment.ids(changes, theirs.content(), ours);
+    Set<Long> touched = Amendment.touchedBy(changes, theirs.content(), ours);
     apply(channel, order, theirs, theirs.content(), changes, touched, actor);
     snags.close(SnagCause.CHANGED_BY_CHANNEL, orderId, actor);
   }
@@ -277,7 +276,7 @@ public class Amendments {
       List<Change> changes,
       Set<Long> recalled,
       String actor) {
-    Map<String, Long> left = sentUnwanted.left(order.id());
+    Map<String, Long> left = proposedReturns.left(order.id());
     Map<String, Long> unwanted = Amendment.sentUnwanted(changes, theirs.content(), left);
     // what has left stays sold at its price until it comes back
     List<Change> written =
@@ -287,7 +286,7 @@ public class Amendments {
       orders.amend(order.id(), recognition.of(channel, theirs), written, left, actor);
     }
     orders.keepContent(order.id(), said.with(changes, theirs.content()));
-    sentUnwanted.propose(order, unwanted, actor);
+    proposedReturns.propose(order, unwanted, actor);
     consignments.refresh(order.id());
   }
 

@@ -141,6 +141,7 @@ public class Intake {
     }
     orders.setRevision(ours.id(), header.revision(), header.state());
     if (order.cancelled()) {
+      amendments.overtaken(ours, channel.name());
       cancellations.byChannel(ours, channel.name());
       return Taken.CHANGED;
     }

@@ -451,15 +451,32 @@ public class Orders {
     events.record(EventKind.AMENDED, id, null, actor, "Amended", OrderContent.words(changes));
   }
 
-  /** Whether the channel last said that the order is cancelled. */
-  public boolean isVoidInChannel(long id) {
-    return db.fetchExists(SALES_ORDER, SALES_ORDER.ID.eq(id).and(SALES_ORDER.VOID_IN_CHANNEL));
+  /** When the channel said that an order is cancelled. */
+  public enum ChannelCancelled {
+    /** Before it was cancelled here. */
+    FIRST,
+    /** When it had been cancelled here. */
+    AFTER_US
   }
 
-  /** The channel says that the order is cancelled, or that it is not. */
-  public void setVoidInChannel(long id, boolean isVoid) {
+  /** Whether the channel last said that the order is cancelled, and when; null: it did not. */
+  public @Nullable ChannelCancelled channelCancelled(long id) {
+    return db.select(SALES_ORDER.CHANNEL_CANCELLED)
+        .from(SALES_ORDER)
+        .where(SALES_ORDER.ID.eq(id))
+        .fetchOptional(SALES_ORDER.CHANNEL_CANCELLED)
+        .map(ChannelCancelled::valueOf)
+        .orElse(null);
+  }
+
+  /**
+   * What the channel says of that now.
+   *
+   * @param when null: that it is not cancelled
+   */
+  public void setChannelCancelled(long id, @Nullable ChannelCancelled when) {
     db.update(SALES_ORDER)
-        .set(SALES_ORDER.VOID_IN_CHANNEL, isVoid)
+        .set(SALES_ORDER.CHANNEL_CANCELLED, when == null ? null : when.name())
         .where(SALES_ORDER.ID.eq(id))
         .execute();
   }

@@ -97,6 +97,16 @@ final class CaseReader {
   private static final LocalDate FIRST_DAY = LocalDate.of(2000, 1, 1);
   private static final LocalDate LAST_DAY = LocalDate.of(2100, 12, 31);
 
+  /** What belongs where a value of such a class is read, in words. */
+  private static final Map<Class<?>, String> KINDS =
+      Map.of(
+          Number.class, "a whole number",
+          CharSequence.class, "a text in quotes",
+          Boolean.class, "true or false",
+          LocalDate.class, "a day such as 2026-12-01",
+          Instant.class, "a moment such as 2026-12-01T08:00:00Z",
+          Collection.class, "a list in brackets");
+
   private final Map<String, Item> items = new LinkedHashMap<>();
   private final Map<String, Integer> places = new HashMap<>();
   private final Set<String> nodes = new HashSet<>();
@@ -150,19 +160,6 @@ final class CaseReader {
         .orElse("it must be an object in braces");
   }
 
-  private static final Map<Class<?>, String> KINDS = kinds();
-
-  private static Map<Class<?>, String> kinds() {
-    Map<Class<?>, String> kinds = new LinkedHashMap<>();
-    kinds.put(Number.class, "a whole number");
-    kinds.put(CharSequence.class, "a text in quotes");
-    kinds.put(Boolean.class, "true or false");
-    kinds.put(LocalDate.class, "a day such as 2026-12-01");
-    kinds.put(Instant.class, "a moment such as 2026-12-01T08:00:00Z");
-    kinds.put(Collection.class, "a list in brackets");
-    return kinds;
-  }
-
   private static String path(JacksonException e) {
     StringBuilder path = new StringBuilder("$");
     for (JacksonException.Reference step : e.getPath()) {
@@ -186,7 +183,7 @@ final class CaseReader {
     List<BatchRouter.Order> orders =
         each(DOCUMENT.of("orders"), c.orders(), (at, o) -> order(at, o, ladder, ids));
     Network network = new Network(allNodes, lanes, allZones);
-    Magnitudes.check(c);
+    OverflowCheck.check(c);
     return new Case(
         orders, ladder, policy(c.policy()), new Situation(c.now(), network, places, offers));
   }

@@ -6,5 +6,5 @@ public enum Condition {
   QUARANTINE,
   DAMAGED,
   /** Sent here by another node of ours, and not here yet. */
-  UNDER_WAY
+  IN_TRANSIT
 }

@@ -81,7 +81,8 @@ class ExpectedApi {
     Atp atp =
         Atp.of(
             items.free(List.of(id), serving).getOrDefault(id, 0L),
-            ShelfLife.all(shelfLife.runningOut(List.of(id), serving).getOrDefault(id, Map.of())),
+            ShelfLife.overAllNodes(
+                shelfLife.runningOut(List.of(id), serving).getOrDefault(id, Map.of())),
             expected.supplies(serving).getOrDefault(id, List.of()),
             List.of(new Atp.Commitment(0, waitedFor)),
             DAYS);

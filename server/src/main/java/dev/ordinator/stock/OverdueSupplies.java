@@ -57,11 +57,6 @@ class OverdueSupplies {
     look(EXPECTED_SUPPLY.ITEM_ID.eq(moved.itemId()));
   }
 
-  @EventListener
-  void stockGrew(StockGrew grew) {
-    look(EXPECTED_SUPPLY.ITEM_ID.eq(grew.itemId()));
-  }
-
   private void look(Condition which) {
     Condition overdue = EXPECTED_SUPPLY.OPEN.isTrue().and(EXPECTED_SUPPLY.DUE.lt(expected.today()));
     Set<String> open =

@@ -75,7 +75,7 @@ public class Putting {
 
   private void check(Spot from, Wish wish) {
     Receiving.checkBin(wish.bin().strip(), "bin");
-    if (from.state() == Condition.UNDER_WAY || wish.state() == Condition.UNDER_WAY) {
+    if (from.state() == Condition.IN_TRANSIT || wish.state() == Condition.IN_TRANSIT) {
       throw Problem.invalid("state", "what is under way comes in by its delivery");
     }
     if (wish.units() < 1 || wish.units() > StockDesk.MOST_UNITS) {

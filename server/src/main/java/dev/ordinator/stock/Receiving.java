@@ -265,6 +265,9 @@ public class Receiving {
         line.expectedId() == null
             ? 0
             : close(wish, line, came, place + ".expectedId", receipt, actor);
+    if (line.expectedId() != null) {
+      publisher.publishEvent(new SupplyMoved(line.itemId()));
+    }
     Tracked tracked = lots.tracking(line.itemId()).by();
     String from = (wish.supplier().strip() + " " + wish.number().strip()).strip();
     for (int p = 0; p < line.parts().size(); p++) {

@@ -108,11 +108,10 @@ public class ShelfLife {
    */
   public Map<Long, List<Atp.RunningOut>> runningOut(Set<String> serving) {
     return runningOut(noCondition(), serving).entrySet().stream()
-        .collect(toMap(Map.Entry::getKey, e -> all(e.getValue())));
+        .collect(toMap(Map.Entry::getKey, e -> overAllNodes(e.getValue())));
   }
 
-  /** Over all nodes. */
-  static List<Atp.RunningOut> all(Map<String, List<Atp.RunningOut>> byNode) {
+  static List<Atp.RunningOut> overAllNodes(Map<String, List<Atp.RunningOut>> byNode) {
     return byNode.values().stream().flatMap(List::stream).toList();
   }
 

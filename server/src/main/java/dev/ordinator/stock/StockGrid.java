@@ -63,6 +63,7 @@ class StockGrid {
   record NodeHead(long id, String code, String name, LeaveMoment leaves) {}
 
   /**
+   * @param shortDated units of lots whose shelf life is too short to send them
    * @param most more than this on hand is a surplus; null: no limit
    * @param available what anybody may be given; of a kit, as many as there can be
    */
@@ -72,6 +73,7 @@ class StockGrid {
       long allocated,
       long safety,
       long earmarked,
+      long shortDated,
       @Nullable Long most,
       long available) {}
 
@@ -244,6 +246,7 @@ class StockGrid {
                       now.allocated(),
                       now.safety(),
                       now.earmarked(),
+                      now.shortDated(),
                       r.get(STOCK_LEVEL.MOST),
                       now.available()));
         });
@@ -258,13 +261,14 @@ class StockGrid {
               ready.stream()
                   .filter(c -> c.nodeId() == n.nodeId())
                   .findFirst()
-                  .orElse(new Cell(n.nodeId(), 0, 0, 0, 0, null, 0));
+                  .orElse(new Cell(n.nodeId(), 0, 0, 0, 0, 0, null, 0));
           return new Cell(
               n.nodeId(),
               there.onHand(),
               there.allocated(),
               there.safety(),
               there.earmarked(),
+              there.shortDated(),
               there.most(),
               n.available());
         })

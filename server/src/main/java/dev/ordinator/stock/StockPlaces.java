@@ -133,7 +133,14 @@ class StockPlaces {
     for (Record place : free(itemId, nodeId)) {
       long taken =
           Math.min(left, place.get(STOCK_PLACE.ON_HAND) - place.get(STOCK_PLACE.ALLOCATED));
-      move(place.get(STOCK_PLACE.ID), spot(place.get(STOCK_PLACE.ID)), -taken, because);
+      Spot from =
+          new Spot(
+              itemId,
+              nodeId,
+              place.get(STOCK_PLACE.BIN),
+              place.get(STOCK_PLACE.LOT_ID),
+              Condition.SELLABLE);
+      move(place.get(STOCK_PLACE.ID), from, -taken, because);
       left -= taken;
       if (left == 0) {
         return;
@@ -225,7 +232,12 @@ class StockPlaces {
   }
 
   private List<? extends Record> free(long itemId, long nodeId) {
-    return db.select(STOCK_PLACE.ID, STOCK_PLACE.ON_HAND, STOCK_PLACE.ALLOCATED)
+    return db.select(
+            STOCK_PLACE.ID,
+            STOCK_PLACE.BIN,
+            STOCK_PLACE.LOT_ID,
+            STOCK_PLACE.ON_HAND,
+            STOCK_PLACE.ALLOCATED)
         .from(STOCK_PLACE)
         .where(STOCK_PLACE.ITEM_ID.eq(itemId))
         .and(STOCK_PLACE.NODE_ID.eq(nodeId))

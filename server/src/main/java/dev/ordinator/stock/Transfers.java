@@ -2,6 +2,7 @@ package dev.ordinator.stock;
 
 import static dev.ordinator.schema.Tables.EXPECTED_SUPPLY;
 import static dev.ordinator.schema.Tables.ITEM;
+import static dev.ordinator.schema.Tables.LOT;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.STOCK_PLACE;
 import static dev.ordinator.schema.Tables.TRANSFER_NUMBER;
@@ -116,14 +117,14 @@ class Transfers {
                 Reason.TRANSFER_OUT,
                 actor,
                 because.note());
-            ledger.put(underWay(piece.itemId(), wish.toId(), null), piece.units(), because);
+            ledger.put(inTransit(piece.itemId(), wish.toId(), null), piece.units(), because);
             expect(wish, from, number, piece.itemId(), null, piece.units(), actor);
           } else {
             byLot(wish, piece, rule, field)
                 .forEach(taken -> {
                   Long lot = places.spot(taken.place()).lotId();
                   ledger.take(taken.place(), taken.units(), because);
-                  ledger.put(underWay(piece.itemId(), wish.toId(), lot), taken.units(), because);
+                  ledger.put(inTransit(piece.itemId(), wish.toId(), lot), taken.units(), because);
                   expect(wish, from, number, piece.itemId(), lot, taken.units(), actor);
                 });
           }
@@ -140,8 +141,8 @@ class Transfers {
   }
 
   /** Where goods lie that are on their way to a node. */
-  static Spot underWay(long itemId, long nodeId, @Nullable Long lotId) {
-    return new Spot(itemId, nodeId, "", lotId, Condition.UNDER_WAY);
+  private static Spot inTransit(long itemId, long nodeId, @Nullable Long lotId) {
+    return new Spot(itemId, nodeId, "", lotId, Condition.IN_TRANSIT);
   }
 
   /**
@@ -157,8 +158,9 @@ class Transfers {
     ledger.lock(supply.getItemId(), Math.max(from, supply.getNodeId()));
     Because because = Because.of(Reason.TRANSFER_IN, actor, supply.getNumber() + " came back");
     arrive(supply, supply.getQuantity(), because);
+    Condition state = mayBeSold(supply.getLotId()) ? Condition.SELLABLE : Condition.QUARANTINE;
     ledger.put(
-        new Spot(supply.getItemId(), from, "", supply.getLotId(), Condition.SELLABLE),
+        new Spot(supply.getItemId(), from, "", supply.getLotId(), state),
         supply.getQuantity(),
         because);
     publisher.publishEvent(new StockGrew(supply.getItemId(), actor));
@@ -179,6 +181,17 @@ class Transfers {
     lose(supply, supply.getQuantity(), why.strip(), actor);
     publisher.publishEvent(new SupplyMoved(supply.getItemId()));
     noted(supply, "is lost: " + why.strip(), actor);
+  }
+
+  /** A lot may have been recalled, or have expired, while it was under way. */
+  private boolean mayBeSold(@Nullable Long lotId) {
+    return lotId == null
+        || db.fetchExists(
+            LOT,
+            LOT.ID
+                .eq(lotId)
+                .and(LOT.RECALLED_AT.isNull())
+                .and(LOT.EXPIRES.isNull().or(LOT.EXPIRES.ge(expected.today()))));
   }
 
   /** Units of a transfer are no longer under way. */
@@ -203,7 +216,7 @@ class Transfers {
         .from(STOCK_PLACE)
         .where(STOCK_PLACE.ITEM_ID.eq(supply.getItemId()))
         .and(STOCK_PLACE.NODE_ID.eq(supply.getNodeId()))
-        .and(STOCK_PLACE.STATE.eq(Condition.UNDER_WAY.name()))
+        .and(STOCK_PLACE.STATE.eq(Condition.IN_TRANSIT.name()))
         .and(STOCK_PLACE.LOT_KEY.eq(Objects.requireNonNullElse(supply.getLotId(), 0L)))
         .fetchSingle()
         .value1();

@@ -395,29 +395,30 @@ public class SupplierOffers {
     if (rate == null) {
       return;
     }
-    db.select(SUPPLIER_OFFER.ID, SUPPLIER_OFFER.PRICE)
-        .from(SUPPLIER_OFFER)
-        .where(SUPPLIER_OFFER.SUPPLIER_ID.eq(supplier.id()))
-        .forEach(r ->
-            db.update(SUPPLIER_OFFER)
+    var prices =
+        db.select(SUPPLIER_OFFER.ID, SUPPLIER_OFFER.PRICE)
+            .from(SUPPLIER_OFFER)
+            .where(SUPPLIER_OFFER.SUPPLIER_ID.eq(supplier.id()))
+            .fetch();
+    db.batched(c ->
+        prices.forEach(r ->
+            c.dsl()
+                .update(SUPPLIER_OFFER)
                 .set(SUPPLIER_OFFER.COST, cost(rate, r.value2(), supplier))
                 .where(SUPPLIER_OFFER.ID.eq(r.value1()))
-                .execute());
+                .execute()));
     var other = SUPPLIER_OFFER.as("other");
-    db.select(SUPPLIER_OFFER.ITEM_ID, SUPPLIER_OFFER.PRICE)
-        .from(SUPPLIER_OFFER)
-        .where(SUPPLIER_OFFER.SUPPLIER_ID.eq(supplier.id()))
-        .and(SUPPLIER_OFFER.ITEM_ID.isNotNull())
-        .andNotExists(
+    db.update(
+            ITEM.join(SUPPLIER_OFFER)
+                .on(SUPPLIER_OFFER.ITEM_ID.eq(ITEM.ID))
+                .and(SUPPLIER_OFFER.SUPPLIER_ID.eq(supplier.id())))
+        .set(ITEM.COST, SUPPLIER_OFFER.COST)
+        .whereNotExists(
             selectOne()
                 .from(other)
-                .where(other.ITEM_ID.eq(SUPPLIER_OFFER.ITEM_ID))
+                .where(other.ITEM_ID.eq(ITEM.ID))
                 .and(other.ID.ne(SUPPLIER_OFFER.ID)))
-        .forEach(r ->
-            db.update(ITEM)
-                .set(ITEM.COST, cost(rate, r.value2(), supplier))
-                .where(ITEM.ID.eq(r.value1()))
-                .execute());
+        .execute();
   }
 
   /**

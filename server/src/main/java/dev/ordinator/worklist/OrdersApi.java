@@ -2,7 +2,7 @@ package dev.ordinator.worklist;
 
 import dev.ordinator.access.Person;
 import dev.ordinator.cancelling.Cancellations;
-import dev.ordinator.cancelling.SentUnwanted;
+import dev.ordinator.cancelling.ProposedReturns;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Outbox;
@@ -50,7 +50,7 @@ class OrdersApi {
   private final Orders orders;
   private final Amendments amendments;
   private final Cancellations cancellations;
-  private final SentUnwanted sentUnwanted;
+  private final ProposedReturns proposedReturns;
   private final OutboxPosts posts;
   private final Outbox outbox;
 
@@ -61,7 +61,7 @@ class OrdersApi {
       Orders orders,
       Amendments amendments,
       Cancellations cancellations,
-      SentUnwanted sentUnwanted,
+      ProposedReturns proposedReturns,
       OutboxPosts posts,
       Outbox outbox) {
     this.worklist = worklist;
@@ -70,7 +70,7 @@ class OrdersApi {
     this.orders = orders;
     this.amendments = amendments;
     this.cancellations = cancellations;
-    this.sentUnwanted = sentUnwanted;
+    this.proposedReturns = proposedReturns;
     this.posts = posts;
     this.outbox = outbox;
   }
@@ -245,7 +245,7 @@ class OrdersApi {
   @PostMapping("/{id}/let-be")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void letBe(@PathVariable long id) {
-    sentUnwanted.letBe(id, who());
+    proposedReturns.letBe(id, who());
   }
 
   @Operation(summary = "Try again to tell the channel or the buyer")

@@ -2,6 +2,7 @@ package dev.ordinator.buyers;
 
 import static dev.ordinator.schema.Tables.BACKORDER;
 import static dev.ordinator.schema.Tables.OUTBOX;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -130,6 +131,29 @@ class BuyersTest {
     assertThat(world.marks("C5")).contains("waiting for stock");
     world.terms(true, "SNAG", null, false, null);
     assertThat(world.queue(other)).isNotEmpty();
+  }
+
+  @Test
+  void whoCannotBeWarnedIsAPersonsBusinessAndAskedOfOnce() {
+    world.stocked("GLOVE-LEA-10", 0);
+    world.waits("C6", "GLOVE-LEA-10", 1);
+    here.world()
+        .db()
+        .update(SALES_ORDER)
+        .set(SALES_ORDER.EMAIL, "")
+        .where(SALES_ORDER.ID.eq(world.orderId("C6")))
+        .execute();
+    world.terms(true, "SNAG", null, false, 10);
+    waitedFor("C6", 30);
+    here.world().bean(Patience.class).look();
+    here.world().bean(Patience.class).look();
+    assertThat(world.snags("C6")).contains("could not be warned");
+    assertThat(world.marks("C6")).contains("waiting for stock");
+    here.mara().post("/api/orders/" + world.orderId("C6") + "/let-wait", "");
+    assertThat(world.snags("C6")).doesNotContain("could not be warned");
+    here.world().bean(Patience.class).look();
+    assertThat(world.snags("C6")).as("it was decided").doesNotContain("could not be warned");
+    world.terms(true, "SNAG", null, false, null);
   }
 
   @Test

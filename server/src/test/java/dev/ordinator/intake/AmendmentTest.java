@@ -169,6 +169,37 @@ class AmendmentTest {
   }
 
   @Test
+  void whatOurPeopleCancelledDoesNotComeBackWithoutThem() {
+    long id = released("A15", 2);
+    assertThat(
+            here.mara()
+                .post("/api/orders/" + id + "/cancel", Map.of("reason", "by telephone"))
+                .status())
+        .isEqualTo(204);
+    here.world().shop().change("A15", ShopOrder::cancelled);
+    await("the shop agrees").until(() -> state(id).equals("cancelled"));
+    here.world().shop().change("A15", ShopOrder::reopened);
+    here.awaitMark("A15", "changed by channel");
+    assertThat(stage(id)).isEqualTo("CANCELLED");
+    assertThat(post(id, "take-theirs")).isEqualTo(204);
+    here.awaitStage("A15", "RELEASED");
+  }
+
+  @Test
+  void theRestOfAnOrderThatIsWantedAgainGoesOnThoughAPartHasLeft() {
+    long id = released("A16", 1);
+    Packer.packAndHandOver(here.world(), id);
+    here.world().shop().change("A16", o -> o.withLines(twoLines(o)));
+    await("the second line is ours").until(() -> sheet(id).path("lines").size() == 2);
+    here.world().shop().change("A16", ShopOrder::cancelled);
+    here.awaitMark("A16", "sent, not wanted");
+    await("what had not left is cancelled")
+        .until(() -> sheet(id).path("order").path("units").asLong() == 1);
+    here.world().shop().change("A16", ShopOrder::reopened);
+    await("it is wanted again").until(() -> sheet(id).path("order").path("units").asLong() == 4);
+  }
+
+  @Test
   void aPaymentThatIsTakenBackStopsThePacker() {
     long id = released("A13", 1);
     here.world().shop().change("A13", ShopOrder::unpaid);
@@ -271,12 +302,31 @@ class AmendmentTest {
             l.id(), l.productId(), l.sku(), l.gtin(), l.title(), units, l.unitPrice(), "0.00"));
   }
 
+  /** The order's line as it is, and three more of it as a line of its own. */
+  private static List<ShopOrder.Line> twoLines(ShopOrder order) {
+    ShopOrder.Line l = order.lines().getFirst();
+    return List.of(
+        l,
+        new ShopOrder.Line(
+            "2", l.productId(), l.sku(), l.gtin(), l.title(), 3, l.unitPrice(), "0.00"));
+  }
+
   private static JsonNode sheet(long id) {
     return here.mara().read("/api/orders/" + id);
   }
 
   private static int post(long id, String what) {
     return here.mara().post("/api/orders/" + id + "/" + what, "").status();
+  }
+
+  private static String state(long id) {
+    return here.world()
+        .db()
+        .select(SALES_ORDER.EXTERNAL_STATE)
+        .from(SALES_ORDER)
+        .where(SALES_ORDER.ID.eq(id))
+        .fetchSingle()
+        .value1();
   }
 
   private static String stage(long id) {

@@ -100,8 +100,8 @@ class SplitTest {
                     Map.of("reason", "NO_TIME", "missing", Map.of(), "note", ""))
                 .status())
         .isEqualTo(204);
-    await("it waits for the two")
-        .until(() -> here.order("SP2").path("marks").toString().contains("WAITING"));
+    await("who has the two refused them, and that is said")
+        .until(() -> sheet("SP2").path("snags").toString().contains("no time today"));
     assertThat(live(sheet("SP2"))).containsExactly(3L);
 
     adjust("EX-4E", "FER", "RECEIPT", 2);

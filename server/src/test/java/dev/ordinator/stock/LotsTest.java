@@ -237,7 +237,7 @@ class LotsTest {
     long before = free("BOOK-YEAR");
     long back = underWay(book, 4);
     assertThat(free("BOOK-YEAR")).isEqualTo(before - 4);
-    assertThat(states(book)).contains("UNDER_WAY 4");
+    assertThat(states(book)).contains("IN_TRANSIT 4");
     assertThat(here.mara().post("/api/stock/expected/" + back + "/drop", "").status())
         .as("it is somewhere")
         .isEqualTo(409);
@@ -264,13 +264,31 @@ class LotsTest {
     assertThat(here.mara().post(lost, Map.of("reason", "")).status()).isEqualTo(422);
     assertThat(here.mara().post(lost, Map.of("reason", "van stolen")).status()).isEqualTo(204);
     assertThat(free("BOOK-YEAR")).isEqualTo(before - 2);
-    assertThat(states(book)).doesNotContain("UNDER_WAY");
+    assertThat(states(book)).doesNotContain("IN_TRANSIT");
+  }
+
+  @Test
+  void aLotThatWasRecalledOnItsWayIsNotSoldWhenItComesBack() {
+    long item = tracked("FONDANT-12", 0);
+    came(item, "ON-ITS-WAY", 5, TODAY.plusDays(300));
+    String number =
+        transfer(Map.of("sku", "FONDANT-12", "units", 5)).body().path("number").asString();
+    assertThat(recall(lot("ON-ITS-WAY"), "mould found")).isEqualTo(204);
+    long supply = expectedBy(item, number);
+    assertThat(here.mara().post("/api/stock/expected/" + supply + "/come-back", "").status())
+        .isEqualTo(204);
+    assertThat(free("FONDANT-12")).isZero();
+    assertThat(states(item)).contains("QUARANTINE 5");
   }
 
   /** Sends units on their way, and gives what is expected of them. */
   private static long underWay(long item, long units) {
     String number =
         transfer(Map.of("sku", "BOOK-YEAR", "units", units)).body().path("number").asString();
+    return expectedBy(item, number);
+  }
+
+  private static long expectedBy(long item, String number) {
     return ahead(item)
         .path("expected")
         .valueStream()

@@ -144,25 +144,8 @@ public record ShopOrder(
 
   /** With another message for the gift. */
   public ShopOrder withGift(String message) {
-    return new ShopOrder(
-        id,
-        revision + 1,
-        status,
-        placedAt,
-        currency,
-        buyer,
-        shipTo,
-        shippingService,
-        arriveBy,
-        collectAt,
-        payment,
-        tenders,
-        shippingCharge,
-        discount,
-        total,
-        instructions,
-        message,
-        lines);
+    return with(
+        revision + 1, status, payment, collectAt, shipTo, shippingCharge, total, message, lines);
   }
 
   public ShopOrder movedTo(ShipTo elsewhere) {
@@ -193,25 +176,7 @@ public record ShopOrder(
   }
 
   private ShopOrder priced(String charge, String newTotal) {
-    return new ShopOrder(
-        id,
-        revision,
-        status,
-        placedAt,
-        currency,
-        buyer,
-        shipTo,
-        shippingService,
-        arriveBy,
-        collectAt,
-        payment,
-        tenders,
-        charge,
-        discount,
-        newTotal,
-        instructions,
-        giftMessage,
-        lines);
+    return with(revision, status, payment, collectAt, shipTo, charge, newTotal, giftMessage, lines);
   }
 
   /** Some units of a line are no longer wanted. */
@@ -226,9 +191,33 @@ public record ShopOrder(
       @Nullable String newCollectAt,
       ShipTo newShipTo,
       List<Line> newLines) {
+    String newTotal =
+        new BigDecimal(total).add(goods(newLines)).subtract(goods(lines)).toPlainString();
+    return with(
+        revision + 1,
+        newStatus,
+        newPayment,
+        newCollectAt,
+        newShipTo,
+        shippingCharge,
+        newTotal,
+        giftMessage,
+        newLines);
+  }
+
+  private ShopOrder with(
+      long newRevision,
+      String newStatus,
+      Payment newPayment,
+      @Nullable String newCollectAt,
+      ShipTo newShipTo,
+      String newCharge,
+      String newTotal,
+      String newGift,
+      List<Line> newLines) {
     return new ShopOrder(
         id,
-        revision + 1,
+        newRevision,
         newStatus,
         placedAt,
         currency,
@@ -239,11 +228,11 @@ public record ShopOrder(
         newCollectAt,
         newPayment,
         tenders,
-        shippingCharge,
+        newCharge,
         discount,
-        new BigDecimal(total).add(goods(newLines)).subtract(goods(lines)).toPlainString(),
+        newTotal,
         instructions,
-        giftMessage,
+        newGift,
         newLines);
   }
 

@@ -133,10 +133,9 @@ final class ItemByItem {
   private void fillWhatFits() {
     Set<Long> looked = new HashSet<>();
     for (Line line : inOrder) {
-      List<Integer> its = linesOf.getOrDefault(line.order(), List.of());
-      boolean hasKit = its.isEmpty() || wholeWithKit.contains(line.order());
-      if (out.contains(line.order()) && !hasKit && looked.add(line.order())) {
-        fill(its);
+      boolean wantsItems = out.contains(line.order()) && !wholeWithKit.contains(line.order());
+      if (wantsItems && looked.add(line.order())) {
+        fill(linesOf.getOrDefault(line.order(), List.of()));
       }
     }
   }

@@ -80,11 +80,23 @@ public record Amendment(
       ask.addAll(money);
     }
     return new Amendment(
-        List.copyOf(follow), List.copyOf(ask), ids(follow, says, ours), ids(ask, says, ours));
+        List.copyOf(follow),
+        List.copyOf(ask),
+        touchedBy(follow, says, ours),
+        touchedBy(ask, says, ours));
+  }
+
+  /** The same, if a person is to decide of all of it. */
+  public Amendment allAsked() {
+    List<Change> all = new ArrayList<>(follow);
+    all.addAll(ask);
+    Set<Long> parcels = new HashSet<>(recalled);
+    parcels.addAll(stopped);
+    return new Amendment(List.of(), List.copyOf(all), Set.of(), Set.copyOf(parcels));
   }
 
   /** The parcels that must be taken back if some changes are made. */
-  public static Set<Long> ids(List<Change> changes, OrderContent says, Ours ours) {
+  public static Set<Long> touchedBy(List<Change> changes, OrderContent says, Ours ours) {
     return changes.stream()
         .flatMap(change -> touched(change, says, ours).stream())
         .map(Parcel::id)

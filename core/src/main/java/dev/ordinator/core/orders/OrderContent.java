@@ -284,8 +284,12 @@ public record OrderContent(
     return merged;
   }
 
-  /** The same order of which nothing is wanted. */
-  public OrderContent withNothingWanted() {
+  /**
+   * The same order of which so much is wanted.
+   *
+   * @param units by the channel's ids of the lines
+   */
+  public OrderContent withWanted(Map<String, Long> units) {
     return new OrderContent(
         shipTo,
         service,
@@ -294,7 +298,7 @@ public record OrderContent(
         instructions,
         giftMessage,
         total,
-        lines.stream().map(line -> line.withQuantity(0)).toList(),
+        lines.stream().map(l -> l.withQuantity(units.getOrDefault(l.id(), 0L))).toList(),
         account);
   }
 

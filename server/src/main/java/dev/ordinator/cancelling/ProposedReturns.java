@@ -20,12 +20,12 @@ import org.springframework.transaction.annotation.Transactional;
  * is proposed, and a person opens it or lets it be.
  */
 @Component
-public class SentUnwanted {
+public class ProposedReturns {
   private final Orders orders;
   private final Consignments consignments;
   private final Snags snags;
 
-  SentUnwanted(Orders orders, Consignments consignments, Snags snags) {
+  ProposedReturns(Orders orders, Consignments consignments, Snags snags) {
     this.orders = orders;
     this.consignments = consignments;
     this.snags = snags;

@@ -1,7 +1,7 @@
--- Goods between two of our nodes lie at the one they go to, under way, until they come, come back, or are booked lost.
+-- Goods between two of our nodes lie at the one they go to, in transit, until they come, come back, or are booked lost.
 alter table stock_place
   modify column state varchar(10) not null default 'SELLABLE'
-    check (state in ('SELLABLE', 'QUARANTINE', 'DAMAGED', 'UNDER_WAY'));
+    check (state in ('SELLABLE', 'QUARANTINE', 'DAMAGED', 'IN_TRANSIT'));
 
 alter table stock_movement
   modify column reason varchar(15) not null
@@ -10,7 +10,7 @@ alter table stock_movement
                       'TRANSFER_IN', 'TRANSFER_LOST', 'MOVE'));
 
 insert into stock_place (item_id, node_id, lot_id, state, on_hand)
-  select item_id, node_id, lot_id, 'UNDER_WAY', sum(quantity)
+  select item_id, node_id, lot_id, 'IN_TRANSIT', sum(quantity)
   from expected_supply
   where open and from_node is not null and quantity > 0
   group by item_id, node_id, lot_id;
@@ -18,4 +18,4 @@ insert into stock_place (item_id, node_id, lot_id, state, on_hand)
 insert into stock_movement (item_id, node_id, place_id, quantity, reason, actor, note, at)
   select item_id, node_id, id, on_hand, 'TRANSFER_OUT', 'stock', 'was under way already', now(3)
   from stock_place
-  where state = 'UNDER_WAY';
+  where state = 'IN_TRANSIT';

@@ -21,7 +21,7 @@ import org.jspecify.annotations.Nullable;
  * Whether what a case can cost and weigh at most fits into 64 bits, whatever the plans: so nothing
  * overflows while it is solved. The bounds are generous; no real network comes near them.
  */
-final class Magnitudes {
+final class OverflowCheck {
   /** Of the sums of a whole case; some room is left for what the search adds up. */
   private static final BigInteger MOST = BigInteger.TWO.pow(60);
 
@@ -40,7 +40,7 @@ final class Magnitudes {
   private final long lowestTop;
   private final long divisor;
 
-  private Magnitudes(PlanningCase c) {
+  private OverflowCheck(PlanningCase c) {
     list(c.items()).forEach(item -> items.put(item.sku(), item));
     list(c.stock())
         .forEach(s ->
@@ -76,7 +76,7 @@ final class Magnitudes {
    * @throws CaseError with the order that makes it too large
    */
   static void check(PlanningCase c) {
-    Magnitudes magnitudes = new Magnitudes(c);
+    OverflowCheck bounds = new OverflowCheck(c);
     CasePolicy policy = c.policy();
     BigInteger steps =
         big(policy == null ? 2_000 : or(policy.rungStep(), 2_000))
@@ -85,7 +85,7 @@ final class Magnitudes {
     List<CaseOrder> orders = list(c.orders());
     for (int i = 0; i < orders.size(); i++) {
       String lines = DOCUMENT.of("orders").of(i).of("lines").toString();
-      all = all.add(steps).add(magnitudes.of(orders.get(i), lines));
+      all = all.add(steps).add(bounds.of(orders.get(i), lines));
       if (all.compareTo(MOST) > 0) {
         throw new CaseError(
             lines, "quantities, weights and prices are so large that they can’t be added up");
@@ -120,7 +120,7 @@ final class Magnitudes {
   }
 
   private static long most(Stream<@Nullable Long> numbers) {
-    return numbers.mapToLong(Magnitudes::or0).max().orElse(0);
+    return numbers.mapToLong(OverflowCheck::or0).max().orElse(0);
   }
 
   private static long or0(@Nullable Long number) {

@@ -7,18 +7,18 @@ import java.util.List;
  * gives a text for every row that is wrong. They only read, and look at all orders by their indices
  * where they can.
  */
-final class Proofs {
-  private Proofs() {}
+final class Invariants {
+  private Invariants() {}
 
   /**
    * @param what holds
    * @param sql gives one text for each row of which it does not hold
    */
-  record Proof(String what, String sql) {}
+  record Invariant(String what, String sql) {}
 
-  static final List<Proof> ALL =
+  static final List<Invariant> ALL =
       List.of(
-          new Proof(
+          new Invariant(
               "everything that is held or set aside has a level",
               """
               select concat('item ', held.item_id, ' at node ', held.node_id)
@@ -27,7 +27,7 @@ final class Proofs {
               left join stock_level l on l.item_id = held.item_id and l.node_id = held.node_id
               where l.item_id is null
               """),
-          new Proof(
+          new Invariant(
               "no recalled or expired lot is on sale",
               """
               select concat('lot ', lot.code, ' at node ', p.node_id)
@@ -36,7 +36,7 @@ final class Proofs {
               where p.state = 'SELLABLE' and p.on_hand > p.allocated
                 and (lot.recalled_at is not null or lot.expires < date_sub(curdate(), interval 1 day))
               """),
-          new Proof(
+          new Invariant(
               "each serial number is one unit in one place",
               """
               select concat('number ', lot.code, ' of item ', lot.item_id)
@@ -46,7 +46,7 @@ final class Proofs {
               group by lot.id, lot.code, lot.item_id
               having sum(p.on_hand) > 1
               """),
-          new Proof(
+          new Invariant(
               "an order is cancelled exactly when none of its units is wanted",
               """
               select o.number
@@ -59,7 +59,7 @@ final class Proofs {
               join order_line l on l.order_id = o.id and l.quantity > l.cancelled
               where o.stage = 'CANCELLED'
               """),
-          new Proof(
+          new Invariant(
               "every open order has a next step, a snag, a hold, a queue, or somebody who works on it",
               """
               select o.number
@@ -67,7 +67,7 @@ final class Proofs {
               where o.stage in ('APPROVED', 'ROUTED') and o.next_step is null
                 and not o.snagged and not o.held and not o.waiting and o.fulfilled_by = 'US'
               """),
-          new Proof(
+          new Invariant(
               "only orders that wait are in queues",
               """
               select concat(o.number, ', item ', b.item_id)
@@ -75,7 +75,7 @@ final class Proofs {
               join sales_order o on o.id = b.order_id
               where b.closed_at is null and not o.waiting and o.next_step is null and not o.snagged
               """),
-          new Proof(
+          new Invariant(
               "no more is paid back than came in",
               """
               select o.number
@@ -86,7 +86,7 @@ final class Proofs {
                 (select coalesce(sum(l.quantity * l.unit_price), 0) from order_line l where l.order_id = o.id)
                   + o.shipping_charge + coalesce(o.tax, 0))
               """),
-          new Proof(
+          new Invariant(
               "no more comes back than was sent",
               """
               select concat('consignment line ', l.id)
@@ -97,7 +97,7 @@ final class Proofs {
                     group by rl.consignment_line_id) back on back.consignment_line_id = l.id
               where back.units > l.quantity
               """),
-          new Proof(
+          new Invariant(
               "each node's day holds as many consignments as are planned for it",
               """
               select concat('node ', d.node_id, ' on ', d.day)
@@ -108,19 +108,19 @@ final class Proofs {
               group by d.node_id, d.day, d.consignments
               having d.consignments <> count(c.id)
               """),
-          new Proof(
+          new Invariant(
               "no message waits for more than a day",
               """
               select concat('message ', id, ' of order ', order_id)
               from outbox
               where state = 'PENDING' and due_at < date_sub(now(3), interval 1 day)
               """),
-          new Proof(
+          new Invariant(
               "no step of an order fails for good",
               """
               select concat(s.title, ': ', s.detail) from snag s where s.cause = 'STEP_FAILED' and s.closed_at is null
               """),
-          new Proof(
+          new Invariant(
               "what is stopped at a bench waits for a person",
               """
               select c.number
