@@ -2916,9 +2916,47 @@ export interface paths {
         /** The latest rate of each currency */
         get: operations["latest"];
         put?: never;
-        /** Read rates from a CSV file (currency, day, rate); orders that waited for them go on */
+        /**
+         * Read rates from a file (currency, day, rate); orders that waited for them go on
+         * @description All of it is taken, or nothing. Those far from the last ones are refused as a ‘leap’ until somebody says that they are right.
+         */
         post: operations["read"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rates/{currency}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rates of a currency, the latest first */
+        get: operations["of_3"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rates/{currency}/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Say or correct a rate of a day; orders keep theirs */
+        put: operations["say"];
+        post?: never;
+        /** Take a rate back; orders keep theirs */
+        delete: operations["delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -6650,6 +6688,10 @@ export interface components {
             /** Format: int32 */
             rates: number;
         };
+        RatesSaid: {
+            rate: number;
+            sure: boolean;
+        };
         ReceivingAwaited: {
             /** Format: date */
             due: string;
@@ -7520,12 +7562,6 @@ export interface components {
         StockEnding: {
             ended: boolean;
         };
-        StockFilesMapped: {
-            column: string;
-            header: null | string;
-            hint: string;
-            required: boolean;
-        };
         StockFilesRowSeen: {
             /** @enum {string} */
             fate: "NEW" | "CHANGED" | "SAME" | "REFUSED";
@@ -7535,7 +7571,7 @@ export interface components {
             what: string;
         };
         StockFilesSeen: {
-            columns: components["schemas"]["StockFilesMapped"][];
+            columns: components["schemas"]["TableMapped"][];
             counts: {
                 [key: string]: number;
             };
@@ -7746,9 +7782,6 @@ export interface components {
             /** Format: int64 */
             id: number;
         };
-        SuppliersFile: {
-            csv: string;
-        };
         SuppliersNewSupplier: {
             code: string;
             currency: string;
@@ -7770,6 +7803,12 @@ export interface components {
             freshDays: number;
             /** Format: int64 */
             nodeId: number | null;
+        };
+        TableMapped: {
+            column: string;
+            header: null | string;
+            hint: string;
+            required: boolean;
         };
         TallyLoad: {
             /** Format: int32 */
@@ -12357,16 +12396,14 @@ export interface operations {
     };
     read: {
         parameters: {
-            query?: never;
+            query?: {
+                sure?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "text/csv": string;
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -12376,6 +12413,74 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RatesRead"];
                 };
+            };
+        };
+    };
+    of_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                currency: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExchangeRatesDayRate"][];
+                };
+            };
+        };
+    };
+    say: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                currency: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RatesSaid"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                currency: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -14519,11 +14624,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SuppliersFile"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -14545,11 +14646,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SuppliersFile"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

@@ -3,6 +3,7 @@
   import { tinykeys } from 'tinykeys';
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
+  import RatesDialog from '../../parts/RatesDialog.svelte';
   import { ago, count, fullMoment, plural, word } from '../../parts/format';
   import { param, setParams } from '../../state/address';
   import { free } from '../../state/keys';
@@ -21,6 +22,7 @@
   const ill = $derived(all.filter((c) => waits(c).length > 0).length);
 
   let beginning = $state(false);
+  let rates = $state(false);
 
   const move = (by: number) => (event: KeyboardEvent) => {
     if (!free(event) || !chosen) return;
@@ -39,8 +41,9 @@
           : `All well: ${plural(all.length, 'connection')}`}
       {:else}Channels{/if}
     </h1>
-    {#if session.mayChange}<span class="ms-auto"
-        ><Button onclick={() => (beginning = true)}>Connect a channel…</Button></span
+    {#if session.mayChange}<span class="ms-auto flex gap-2"
+        ><Button onclick={() => (rates = true)}>Exchange rates…</Button>
+        <Button onclick={() => (beginning = true)}>Connect a channel…</Button></span
       >{/if}
   </div>
   {#if all.length}
@@ -112,4 +115,5 @@
   {/if}
   {#if chosen}{#key chosen.id}<Connection channel={chosen} />{/key}{/if}
 </div>
+<RatesDialog bind:open={rates} />
 {#if beginning}<ConnectBegin bind:open={() => beginning, (yes) => (beginning = yes)} />{/if}

@@ -1,6 +1,6 @@
 <script lang="ts">
   import { useQueryClient } from '@tanstack/svelte-query';
-  import { api, get, type Schemas } from '../../api/client';
+  import { upload, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
   import FileButton from '../../parts/FileButton.svelte';
@@ -23,10 +23,10 @@
   /** As many changes as one looks through. */
   const SHOWN = 200;
   const client = useQueryClient();
-  let csv = $state('');
+  let chosen = $state<File>();
   let seen = $state<Seen>();
   let problem = $state('');
-  const path = $derived({ params: { path: { id: supplier.id } } });
+  const path = $derived(`/api/suppliers/${supplier.id}/offers`);
 
   async function attempt(what: () => Promise<void>) {
     problem = '';
@@ -39,12 +39,13 @@
   const look = (file: File) =>
     attempt(async () => {
       seen = undefined;
-      csv = await file.text();
-      seen = await get(api.POST('/api/suppliers/{id}/offers/check', { ...path, body: { csv } }));
+      chosen = file;
+      seen = await upload<Seen>(`${path}/check`, file);
     });
   const take = () =>
     attempt(async () => {
-      const taken = await get(api.POST('/api/suppliers/{id}/offers', { ...path, body: { csv } }));
+      if (!chosen) return;
+      const taken = await upload<Schemas['SupplierOffersTaken']>(path, chosen);
       open = false;
       toasts.say(`${plural(taken.changed, 'offer')} changed`);
       await client.invalidateQueries();
@@ -56,7 +57,7 @@
     <FileButton
       text="Choose a file…"
       label="The supplier’s file"
-      accept=".csv,text/csv"
+      accept=".csv,.xlsx,text/csv"
       onfile={(file) => void look(file)}
     />
     <a class="ms-auto text-verdigris hover:underline" href="/api/suppliers/offers-template" download
@@ -64,8 +65,8 @@
     >
   </div>
   <p class="text-soft">
-    CSV with the columns code, title, gtin, price and available; prices in {supplier.currency} without tax. The
-    file says all that is offered: what is no longer in it counts as none.
+    CSV or XLSX with the columns code, title, gtin, price and available; prices in {supplier.currency} without tax.
+    The file says all that is offered: what is no longer in it counts as none.
   </p>
   {#if seen}
     <p>

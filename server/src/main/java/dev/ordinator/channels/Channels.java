@@ -49,6 +49,15 @@ public class Channels {
     return db.fetchExists(CHANNEL, CHANNEL.ID.eq(id).and(CHANNEL.PAUSED.isTrue()));
   }
 
+  /**
+   * @throws Problem if a connection is paused: then it takes nothing in by any way
+   */
+  public void requireOpen(Channel channel) {
+    if (isPaused(channel.id())) {
+      throw Problem.conflict(channel.name() + " is paused: it takes nothing in until it goes on");
+    }
+  }
+
   public List<Channel> all() {
     return select(CHANNEL.ID.isNotNull());
   }

@@ -107,13 +107,17 @@ public class DemoPast {
     Instant end = wanted.end();
     setStandIns(channels, end.toString());
     try {
-      clock.set(end.minus(Duration.ofDays(wanted.days() + 1)));
+      Instant begin = end.minus(Duration.ofDays(wanted.days() + 1));
+      clock.set(begin);
       world.install(
           new DemoWorld.Outside(
               channels.shop(), channels.market(), channels.guild(), PULL_SECONDS));
       stock.prepare();
       levels.keepToday();
+      // those of all days at once, as they are known at the end
+      clock.set(end);
       rates.fetch();
+      clock.set(begin);
       makeUp(channels.shop(), wanted.orders(), wanted);
       makeUp(channels.market(), wanted.orders() / 4, wanted);
       makeUp(channels.guild(), Math.max(6, wanted.orders() / 30), wanted);

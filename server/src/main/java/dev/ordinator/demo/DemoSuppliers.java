@@ -1,7 +1,10 @@
 package dev.ordinator.demo;
 
 import dev.ordinator.network.Nodes;
+import dev.ordinator.sheets.SentFile;
 import dev.ordinator.suppliers.SupplierOffers;
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
 import org.springframework.stereotype.Component;
 
 /** Suppliers, and the files in which they said what they offer. */
@@ -55,19 +58,24 @@ class DemoSuppliers {
             .mapToLong(SupplierOffers.Supplier::id)
             .findFirst()
             .orElseThrow();
-    offers.takeFile(
+    take(
         quill,
         CANDLES
             .replace(",5.70,", ",6.65,")
             .replace(",4.80,", ",5.40,")
             .replace(",3.95,", ",4.55,")
-            .replace(",6.40,", ",7.10,"),
-        BY);
+            .replace(",6.40,", ",7.10,"));
   }
 
   private void supplier(String code, String name, String file, String node) {
     long id = offers.add(code, name, "EUR", BY);
     offers.setSending(id, nodes.byCode(node).id(), COUNTS_FOR_DAYS, BY);
-    offers.takeFile(id, file, BY);
+    take(id, file);
+  }
+
+  private void take(long supplierId, String csv) {
+    SentFile.with(
+        new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)),
+        file -> offers.takeFile(supplierId, file, BY));
   }
 }

@@ -1,12 +1,10 @@
 package dev.ordinator.dispatch;
 
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
-import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.REFUSAL;
 import static dev.ordinator.schema.Tables.REFUSAL_LINE;
-import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.STOCK_MOVEMENT;
 import static org.jooq.impl.DSL.selectOne;
 
@@ -20,7 +18,6 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Transactions;
-import dev.ordinator.stock.StockGrew;
 import dev.ordinator.stock.StockLedger;
 import java.time.Clock;
 import java.time.Instant;
@@ -35,7 +32,6 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
-import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -277,27 +273,6 @@ public class Refusals {
         .where(REFUSAL_LINE.CONSIGNMENT_ID.eq(consignmentId))
         .orderBy(ITEM.SKU)
         .fetch(r -> r.value1() + " × " + r.value2());
-  }
-
-  /** Goods came of what was refused: to who lacked them, or to another; such orders try again. */
-  @EventListener
-  void stockGrew(StockGrew grew) {
-    orders.wake(
-        db.selectDistinct(SALES_ORDER.ID)
-            .from(REFUSAL)
-            .join(CONSIGNMENT)
-            .on(CONSIGNMENT.ID.eq(REFUSAL.CONSIGNMENT_ID))
-            .join(CONSIGNMENT_LINE)
-            .on(CONSIGNMENT_LINE.CONSIGNMENT_ID.eq(CONSIGNMENT.ID))
-            .join(SALES_ORDER)
-            .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
-            .where(CONSIGNMENT_LINE.ITEM_ID.eq(grew.itemId()))
-            .and(REFUSAL.LIFTED_AT.isNull())
-            .and(SALES_ORDER.STAGE.eq(Stage.APPROVED.name()))
-            .and(SALES_ORDER.WAITING.isFalse())
-            .and(SALES_ORDER.HELD.isFalse())
-            .orderBy(SALES_ORDER.ID)
-            .fetch(SALES_ORDER.ID));
   }
 
   /** A person says that a node may be asked again; the order is looked at anew. */

@@ -115,6 +115,7 @@ class FileIntake {
     FileHead file = store.file(fileId);
     requireAtRest(file);
     required(file);
+    channels.requireOpen(channels.byId(file.channelId()));
     if (file.state() == FileState.UPLOADED) {
       throw Problem.conflict("say first how its numbers and days are written");
     }

@@ -1,5 +1,6 @@
 package dev.ordinator.files;
 
+import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.COLUMN_MAPPING;
 import static dev.ordinator.schema.Tables.INTAKE_FILE;
 import static dev.ordinator.schema.Tables.INTAKE_ROW;
@@ -40,6 +41,18 @@ import tools.jackson.databind.json.JsonMapper;
 @Repository
 class FileStore {
   private static final int PAGE = 200;
+
+  /** What a file brings waits while its connection is paused. */
+  private static final Condition MAY_TAKE =
+      INTAKE_FILE
+          .STATE
+          .eq(FileState.TAKING.name())
+          .andNotExists(
+              selectOne()
+                  .from(CHANNEL)
+                  .where(CHANNEL.ID.eq(INTAKE_FILE.CHANNEL_ID))
+                  .and(CHANNEL.PAUSED.isTrue()));
+
   private static final List<String> AT_WORK =
       List.of(FileState.CHECKING.name(), FileState.TAKING.name());
 
@@ -305,7 +318,7 @@ class FileStore {
   Optional<Long> nextToWorkOn() {
     return db.select(INTAKE_FILE.ID)
         .from(INTAKE_FILE)
-        .where(INTAKE_FILE.STATE.in(AT_WORK))
+        .where(INTAKE_FILE.STATE.eq(FileState.CHECKING.name()).or(MAY_TAKE))
         .orderBy(INTAKE_FILE.ID)
         .limit(1)
         .forUpdate()

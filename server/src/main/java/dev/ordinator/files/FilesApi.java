@@ -6,16 +6,13 @@ import dev.ordinator.files.FileStore.FileHead;
 import dev.ordinator.files.FileStore.FileRow;
 import dev.ordinator.files.FileStore.RowState;
 import dev.ordinator.platform.Slice;
-import dev.ordinator.sheets.LimitedStream;
+import dev.ordinator.sheets.SentFile;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -40,7 +37,6 @@ import org.springframework.web.bind.annotation.RestController;
 @RequestMapping("/api/intake/files")
 @Tag(name = "Order files")
 class FilesApi {
-  private static final int LARGEST = 64 * 1024 * 1024;
 
   /** What each column of the template holds, as an example. */
   private static final List<String> EXAMPLE =
@@ -106,17 +102,9 @@ class FilesApi {
   @PostMapping(consumes = "application/octet-stream")
   FileCard upload(@RequestParam long channel, @RequestParam String name, HttpServletRequest request)
       throws IOException {
-    // on disk: however large it is, memory is not what it costs
-    Path content = Files.createTempFile("ordinator-orders", "");
-    try {
-      Files.copy(
-          new LimitedStream(request.getInputStream(), LARGEST),
-          content,
-          StandardCopyOption.REPLACE_EXISTING);
-      return file(files.upload(channel, name, content, who()));
-    } finally {
-      Files.delete(content);
-    }
+    String who = who();
+    return SentFile.with(
+        request.getInputStream(), content -> file(files.upload(channel, name, content, who)));
   }
 
   @Operation(summary = "A file, how it is read, and how many rows are how")

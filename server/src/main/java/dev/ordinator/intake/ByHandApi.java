@@ -83,6 +83,7 @@ class ByHandApi {
             .findFirst()
             .orElseThrow(() ->
                 Problem.conflict("connect a channel of the kind “by hand” first, for its prefix"));
+    channels.requireOpen(channel);
     check(order);
     String who = Person.current().displayName();
     List<IncomingOrder.Line> lines = lines(order, channel.currency());

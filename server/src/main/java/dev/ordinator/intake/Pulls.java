@@ -151,6 +151,9 @@ class Pulls {
     String cursor = channel.cursor();
     OrderPage page;
     do {
+      if (channels.isPaused(channel.id())) {
+        return taken;
+      }
       page = source.get().orders(channel, cursor);
       taken += intake.take(channel, page.messages(), Intake.Source.PULL);
       if (!page.next().equals(cursor)) {

@@ -96,6 +96,7 @@ class RefusedApi {
 
   private void take(long id, String body) {
     Channel channel = channels.byId(refused.byId(id).channelId());
+    channels.requireOpen(channel);
     try {
       IncomingOrder order = connectors.of(channel).read(channel, body);
       intake.take(channel, order, body, "corrected by " + who());

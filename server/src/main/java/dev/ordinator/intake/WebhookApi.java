@@ -24,6 +24,8 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.springframework.context.annotation.Bean;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -37,6 +39,8 @@ class WebhookApi {
 
   /** Longer than any message stays fresh: an older replay is refused for its age. */
   private static final Duration REMEMBERED = Duration.ofHours(1);
+
+  private static final Duration TRY_AGAIN = Duration.ofMinutes(10);
 
   private final DSLContext db;
   private final Channels channels;
@@ -74,6 +78,12 @@ class WebhookApi {
     }
     if (isSeen(channel.get(), sending.get())) {
       return ResponseEntity.status(409).build();
+    }
+    if (channels.isPaused(channel.get().id())) {
+      // who is told so sends it again later, so that nothing is lost by a pause
+      return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
+          .header(HttpHeaders.RETRY_AFTER, Long.toString(TRY_AGAIN.toSeconds()))
+          .build();
     }
     intake.take(channel.get(), new String(body, StandardCharsets.UTF_8), Intake.Source.WEBHOOK);
     // remembered after it was taken in: what is interrupted half-way may come again

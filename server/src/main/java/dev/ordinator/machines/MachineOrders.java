@@ -112,10 +112,9 @@ class MachineOrders {
   }
 
   private Channel open(long channelId) {
-    if (channels.isPaused(channelId)) {
-      throw Problem.conflict("the connection is paused; nothing is taken until it goes on");
-    }
-    return channels.byId(channelId);
+    Channel channel = channels.byId(channelId);
+    channels.requireOpen(channel);
+    return channel;
   }
 
   /** The caller is there to be told at once, so that what is wrong is not kept for a person. */

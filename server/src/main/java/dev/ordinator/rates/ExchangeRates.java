@@ -7,19 +7,17 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
-import dev.ordinator.platform.Texts;
-import java.io.IOException;
-import java.io.Reader;
 import java.math.BigDecimal;
-import java.time.DateTimeException;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.Currency;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVRecord;
+import java.util.TreeMap;
 import org.jooq.DSLContext;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
@@ -31,22 +29,36 @@ public class ExchangeRates {
   /** Rates are not published on weekends and holidays: the last one before stands for so long. */
   private static final int STANDS_DAYS = 7;
 
-  private static final int MOST_ROWS = 100_000;
+  /** What can be kept: such as 1234567890.12345678. */
+  private static final int DECIMALS = 8;
+
+  private static final int WHOLE_DIGITS = 10;
+
+  /** A rate that is so many times the last one, or less than that part of it, is asked about. */
+  private static final BigDecimal FAR = new BigDecimal("1.2");
+
+  private static final int DAYS_COMPARED = 400;
+
+  /** The name of the problem that a person may answer by saying that the rates are right. */
+  private static final String LEAP = "leap";
 
   private final DSLContext db;
   private final OrdinatorSettings settings;
   private final Events events;
   private final ApplicationEventPublisher publisher;
+  private final Clock clock;
 
   ExchangeRates(
       DSLContext db,
       OrdinatorSettings settings,
       Events events,
-      ApplicationEventPublisher publisher) {
+      ApplicationEventPublisher publisher,
+      Clock clock) {
     this.db = db;
     this.settings = settings;
     this.events = events;
     this.publisher = publisher;
+    this.clock = clock;
   }
 
   /**
@@ -90,42 +102,32 @@ public class ExchangeRates {
         .fetch(r -> new DayRate(r.value1(), r.value2(), r.value3(), r.value4()));
   }
 
-  /**
-   * Reads rates from a CSV file with the columns currency, day and rate. All of it is taken, or
-   * nothing.
-   *
-   * @return how many rates there were
-   * @throws Problem with the row that is wrong
-   */
-  @Transactional
-  public int read(Reader file, String source) throws IOException {
-    List<DayRate> rates = new ArrayList<>();
-    CSVFormat format =
-        CSVFormat.RFC4180
-            .builder()
-            .setHeader()
-            .setSkipHeaderRecord(true)
-            .setIgnoreHeaderCase(true)
-            .setTrim(true)
-            .get();
-    try (var rows = format.parse(file)) {
-      for (String column : List.of("currency", "day", "rate")) {
-        if (!rows.getHeaderMap().containsKey(column)) {
-          throw Problem.invalid("file", "the first row must name the columns currency, day, rate");
-        }
-      }
-      for (CSVRecord row : rows) {
-        if (rates.size() == MOST_ROWS) {
-          throw Problem.invalid("file", "a file may hold " + MOST_ROWS + " rates");
-        }
-        rates.add(rate(row, source));
-      }
-    }
-    keep(rates, source);
-    return rates.size();
+  /** Rates of a currency, the latest first. */
+  List<DayRate> of(String currency, int most) {
+    return db.select(
+            EXCHANGE_RATE.CURRENCY, EXCHANGE_RATE.DAY, EXCHANGE_RATE.RATE, EXCHANGE_RATE.SOURCE)
+        .from(EXCHANGE_RATE)
+        .where(EXCHANGE_RATE.CURRENCY.eq(currency))
+        .orderBy(EXCHANGE_RATE.DAY.desc())
+        .limit(most)
+        .fetch(r -> new DayRate(r.value1(), r.value2(), r.value3(), r.value4()));
   }
 
-  private void keep(List<DayRate> rates, String source) {
+  /**
+   * Keeps rates, all of them or none. Those of days that are known already are corrected; orders
+   * keep the rate that they were reckoned with.
+   *
+   * @param sure whether a person says that rates far from the last ones are right
+   * @return how many there were
+   * @throws Problem if one can't be a rate: of the base currency itself, of a day to come, or
+   *     without that person's word far from the last one
+   */
+  @Transactional
+  public int keep(List<DayRate> rates, boolean sure, String actor) {
+    rates.forEach(this::check);
+    if (!sure) {
+      requireNear(rates);
+    }
     db.batched(c ->
         rates.forEach(r ->
             c.dsl()
@@ -138,29 +140,83 @@ public class ExchangeRates {
                 .set(EXCHANGE_RATE.RATE, r.rate())
                 .set(EXCHANGE_RATE.SOURCE, r.source())
                 .execute()));
-    events.record(
-        EventKind.CHANNEL_CHANGED, null, null, source, rates.size() + " exchange rates read", "");
-    publisher.publishEvent(new RatesCame(source));
+    noted(
+        actor,
+        rates.size() == 1
+            ? "%s of %s is %s"
+                .formatted(
+                    rates.getFirst().currency(),
+                    rates.getFirst().day(),
+                    rates.getFirst().rate().toPlainString())
+            : rates.size() + " exchange rates read");
+    publisher.publishEvent(new RatesCame(actor));
+    return rates.size();
   }
 
-  private static DayRate rate(CSVRecord row, String source) {
-    String place = "row " + (row.getRecordNumber() + 1);
-    try {
-      BigDecimal rate = new BigDecimal(row.get("rate"));
-      if (rate.signum() <= 0 || rate.scale() > 8 || rate.precision() - rate.scale() > 10) {
-        throw Problem.invalid(place, "‘" + row.get("rate") + "’ is no rate we can keep");
-      }
-      return new DayRate(
-          Currency.getInstance(row.get("currency")).getCurrencyCode(),
-          LocalDate.parse(row.get("day")),
-          rate,
-          source);
-    } catch (DateTimeException e) {
-      throw Problem.invalid(place, "‘" + row.get("day") + "’ is not a day such as 2026-11-24");
-    } catch (NumberFormatException e) {
-      throw Problem.invalid(place, "‘" + row.get("rate") + "’ is not a number");
-    } catch (IllegalArgumentException e) {
-      throw Problem.invalid(place, "not a currency and a rate: " + Texts.of(e));
+  /** A rate that was wrong; the one before stands for its day, and orders keep theirs. */
+  @Transactional
+  public void delete(String currency, LocalDate day, String actor) {
+    int deleted =
+        db.deleteFrom(EXCHANGE_RATE)
+            .where(EXCHANGE_RATE.CURRENCY.eq(currency))
+            .and(EXCHANGE_RATE.DAY.eq(day))
+            .execute();
+    if (deleted == 0) {
+      throw Problem.notFound("rate of " + currency + " on " + day);
     }
+    noted(actor, "%s of %s is taken back".formatted(currency, day));
+  }
+
+  private void noted(String actor, String what) {
+    events.record(EventKind.CHANNEL_CHANGED, null, null, actor, "Exchange rates: " + what, "");
+  }
+
+  private void check(DayRate rate) {
+    String what = rate.currency() + " of " + rate.day();
+    if (rate.currency().equals(settings.baseCurrency())) {
+      throw Problem.invalid("currency", rate.currency() + " is our own currency; it is always 1");
+    }
+    // elsewhere it is tomorrow already
+    if (rate.day().isAfter(LocalDate.ofInstant(clock.instant(), settings.timeZone()).plusDays(1))) {
+      throw Problem.invalid("day", what + ": that day is still to come");
+    }
+    BigDecimal value = rate.rate();
+    if (value.signum() <= 0
+        || value.stripTrailingZeros().scale() > DECIMALS
+        || value.precision() - value.scale() > WHOLE_DIGITS) {
+      throw Problem.invalid(
+          "rate", what + ": " + value.toPlainString() + " is no rate we can keep");
+    }
+  }
+
+  /** A decimal comma misread or a rate upside down shows by how far it is from the last one. */
+  private void requireNear(List<DayRate> rates) {
+    Map<String, TreeMap<LocalDate, BigDecimal>> all = new HashMap<>();
+    for (DayRate rate : rates.stream().sorted(Comparator.comparing(DayRate::day)).toList()) {
+      TreeMap<LocalDate, BigDecimal> days = all.computeIfAbsent(rate.currency(), this::known);
+      Map.Entry<LocalDate, BigDecimal> last = days.lowerEntry(rate.day());
+      if (last != null && isFar(rate.rate(), last.getValue())) {
+        throw Problem.invalid(
+            LEAP,
+            "%s of %s: %s is far from %s, that of %s; say that it is right, or correct it"
+                .formatted(
+                    rate.currency(),
+                    rate.day(),
+                    rate.rate().stripTrailingZeros().toPlainString(),
+                    last.getValue().stripTrailingZeros().toPlainString(),
+                    last.getKey()));
+      }
+      days.put(rate.day(), rate.rate());
+    }
+  }
+
+  private TreeMap<LocalDate, BigDecimal> known(String currency) {
+    TreeMap<LocalDate, BigDecimal> days = new TreeMap<>();
+    of(currency, DAYS_COMPARED).forEach(r -> days.put(r.day(), r.rate()));
+    return days;
+  }
+
+  private static boolean isFar(BigDecimal rate, BigDecimal last) {
+    return rate.compareTo(last.multiply(FAR)) > 0 || rate.multiply(FAR).compareTo(last) < 0;
   }
 }

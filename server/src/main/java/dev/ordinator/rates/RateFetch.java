@@ -6,8 +6,9 @@ import com.github.kagkarlsson.scheduler.task.schedule.Schedules;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
-import java.io.IOException;
-import java.io.StringReader;
+import dev.ordinator.platform.WorkHealth;
+import dev.ordinator.sheets.SentFile;
+import java.io.ByteArrayInputStream;
 import java.time.Duration;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -22,14 +23,18 @@ import org.springframework.web.client.RestClientException;
 public class RateFetch {
   private static final Logger LOG = LoggerFactory.getLogger(RateFetch.class);
   private static final Duration OFTEN = Duration.ofHours(1);
+  private static final String PUBLISHED = "published rates";
+  private static final String WORK = "Published exchange rates";
 
   private final ExchangeRates rates;
   private final OrdinatorSettings settings;
+  private final WorkHealth health;
   private final RestClient http;
 
-  RateFetch(ExchangeRates rates, OrdinatorSettings settings) {
+  RateFetch(ExchangeRates rates, OrdinatorSettings settings, WorkHealth health) {
     this.rates = rates;
     this.settings = settings;
+    this.health = health;
     JdkClientHttpRequestFactory requests = new JdkClientHttpRequestFactory();
     requests.setReadTimeout(Duration.ofSeconds(10));
     this.http = RestClient.builder().requestFactory(requests).build();
@@ -48,20 +53,21 @@ public class RateFetch {
   private void fetchOrSay() {
     try {
       fetch();
+      health.succeeded(WORK);
     } catch (RestClientException | Problem e) {
+      health.failed(WORK, e);
       LOG.warn("exchange rates could not be fetched: {}", Texts.of(e));
     }
   }
 
   /**
    * @return how many rates there were
+   * @throws Problem if they can't be read, or not be believed; then none is kept
    */
   public int fetch() {
-    String file = http.get().uri(settings.ratesUrl()).retrieve().body(String.class);
-    try {
-      return rates.read(new StringReader(file == null ? "" : file), "published rates");
-    } catch (IOException e) {
-      throw Problem.elsewhere("the published rates can’t be read: " + Texts.of(e));
-    }
+    byte[] file = http.get().uri(settings.ratesUrl()).retrieve().body(byte[].class);
+    return SentFile.with(
+        new ByteArrayInputStream(file == null ? new byte[0] : file),
+        content -> rates.keep(RateFile.read(content, PUBLISHED), false, PUBLISHED));
   }
 }

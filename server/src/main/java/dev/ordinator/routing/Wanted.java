@@ -101,7 +101,7 @@ public final class Wanted {
       Kit kit = shelf.book().kit(sku);
       Chosen choice = chosen.getOrDefault(line.id(), Chosen.NOTHING);
       Apart parts = apart.getOrDefault(line.id(), Apart.NOT_YET);
-      if (kit == null || !kit.explode().isAtIntake() || parts.units().isEmpty()) {
+      if (kit == null || parts.units().isEmpty() || isAsNow(sku, choice, line, parts)) {
         wishes.add(new Wish(line, sku, line.quantity(), choice, kit != null, true));
         continue;
       }
@@ -118,6 +118,16 @@ public final class Wanted {
             .book()
             .components(wish.sku(), wish.chosen())
             .forEach((sku, each) -> components.merge(sku, each * wish.quantity(), Long::sum)));
+  }
+
+  /**
+   * Whether a kit that stays together is made of what it is made of now: then what is kept
+   * ready-made may be sent for it. One that was changed since goes as it was ordered.
+   */
+  private boolean isAsNow(String sku, Chosen choice, OrderLine line, Apart parts) {
+    Map<String, Long> now = new LinkedHashMap<>(shelf.book().components(sku, choice));
+    now.replaceAll((component, each) -> each * line.quantity());
+    return !parts.loose() && now.equals(parts.units());
   }
 
   /** All that may be taken for it. */

@@ -6,11 +6,11 @@ import java.io.IOException;
 import java.io.InputStream;
 
 /** What somebody sends, refused when it is too long. */
-public final class LimitedStream extends FilterInputStream {
+final class LimitedStream extends FilterInputStream {
   private final long most;
   private long seen;
 
-  public LimitedStream(InputStream in, long most) {
+  LimitedStream(InputStream in, long most) {
     super(in);
     this.most = most;
   }

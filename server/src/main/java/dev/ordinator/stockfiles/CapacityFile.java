@@ -3,6 +3,8 @@ package dev.ordinator.stockfiles;
 import dev.ordinator.network.CapacityDays;
 import dev.ordinator.network.CapacityDays.OtherDay;
 import dev.ordinator.network.Nodes;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.List;

@@ -1,5 +1,7 @@
 package dev.ordinator.stockfiles;
 
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import dev.ordinator.stock.StockDesk;
 import dev.ordinator.stock.StockDesk.Counted;
 import java.util.List;

@@ -5,6 +5,8 @@ import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 
 import dev.ordinator.schema.tables.records.ExpectedSupplyRecord;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import dev.ordinator.stock.Expected;
 import dev.ordinator.stockfiles.Names.Changes;
 import java.time.LocalDate;

@@ -6,6 +6,8 @@ import static dev.ordinator.schema.Tables.NODE;
 import dev.ordinator.core.catalog.Gtin;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.schema.tables.records.ItemRecord;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import dev.ordinator.stockfiles.Names.Changes;
 import java.util.List;
 import java.util.Locale;

@@ -6,6 +6,8 @@ import static dev.ordinator.schema.Tables.KIT_PART;
 
 import dev.ordinator.core.catalog.Kit.Explode;
 import dev.ordinator.core.catalog.KitPrice;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import dev.ordinator.stock.KitWork;
 import dev.ordinator.stock.KitWork.PartLine;
 import dev.ordinator.stock.KitWork.Recipe;

@@ -6,6 +6,8 @@ import dev.ordinator.network.Lanes;
 import dev.ordinator.network.Lanes.Key;
 import dev.ordinator.network.Lanes.Terms;
 import dev.ordinator.platform.OrdinatorSettings;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;

@@ -4,6 +4,8 @@ import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import dev.ordinator.stock.Levels;
 import dev.ordinator.stock.StockDesk;
 import dev.ordinator.stock.StockDesk.Level;

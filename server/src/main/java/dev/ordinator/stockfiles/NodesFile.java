@@ -4,6 +4,8 @@ import dev.ordinator.network.NodeTerms;
 import dev.ordinator.network.NodeTerms.Terms;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.platform.OrdinatorSettings;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import java.time.DateTimeException;
 import java.time.LocalTime;
 import java.util.List;

@@ -1,5 +1,7 @@
 package dev.ordinator.stockfiles;
 
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import java.util.List;
 import java.util.function.Consumer;
 
@@ -8,25 +10,6 @@ import java.util.function.Consumer;
  * that belong together, such as those of a kit, are looked at and taken as one.
  */
 interface StockFile {
-
-  /**
-   * @param required whether a file must have it
-   * @param hint what stands in it
-   * @param example for the file to fill in
-   */
-  record Column(String name, boolean required, String hint, String example, List<String> also) {
-    static Column must(String name, String hint, String example, String... also) {
-      return new Column(name, true, hint, example, List.of(also));
-    }
-
-    static Column may(String name, String hint, String example, String... also) {
-      return new Column(name, false, hint, example, List.of(also));
-    }
-
-    boolean isCalled(String header) {
-      return header.equalsIgnoreCase(name) || also.stream().anyMatch(header::equalsIgnoreCase);
-    }
-  }
 
   /** What rows would do. */
   enum Fate {

@@ -7,13 +7,9 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
-import dev.ordinator.sheets.CellType;
-import dev.ordinator.sheets.ColumnStyle;
-import dev.ordinator.sheets.DayStyle;
-import dev.ordinator.sheets.NumberStyle;
-import dev.ordinator.sheets.SheetParser;
-import dev.ordinator.sheets.SheetRow;
-import dev.ordinator.stockfiles.StockFile.Column;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Table;
+import dev.ordinator.sheets.Table.Mapped;
 import dev.ordinator.stockfiles.StockFile.Look;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -23,7 +19,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import org.jooq.DSLContext;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
@@ -34,11 +29,7 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Service
 class StockFiles {
-  private static final int MOST_ROWS = 50_000;
   private static final int LONGEST_KEY = 80;
-
-  /** Above the header there may be a title, or whatever else. */
-  private static final int HEADER_WITHIN = 20;
 
   private final DSLContext db;
   private final Transactions transactions;
@@ -73,9 +64,6 @@ class StockFiles {
    */
   record RowSeen(int row, String key, RowFate fate, String what) {}
 
-  /** One of our columns, and the file’s header that holds it; null: none does. */
-  record Mapped(String column, boolean required, String hint, @Nullable String header) {}
-
   record Seen(
       List<Mapped> columns,
       List<String> headers,
@@ -84,8 +72,6 @@ class StockFiles {
 
   /** What was taken. */
   record Taken(int taken, int refused) {}
-
-  private record Read(List<Mapped> columns, List<String> headers, List<Cells> rows) {}
 
   StockFile kind(String name) {
     StockFile kind = kinds.get(name);
@@ -100,7 +86,7 @@ class StockFiles {
    */
   Seen look(String name, Path file, Map<String, String> wanted) {
     StockFile kind = kind(name);
-    Read read = read(kind, file, wanted);
+    Table read = read(kind, file, wanted);
     List<RowSeen> rows = transactions.get(() -> seen(kind, read));
     Map<RowFate, Integer> counts = new HashMap<>();
     rows.forEach(r -> counts.merge(r.fate(), 1, Integer::sum));
@@ -114,7 +100,7 @@ class StockFiles {
    */
   Taken take(String name, Path file, Map<String, String> wanted, boolean goodOnly, String actor) {
     StockFile kind = kind(name);
-    Read read = read(kind, file, wanted);
+    Table read = read(kind, file, wanted);
     return transactions.get(() -> {
       int good = 0;
       int bad = 0;
@@ -156,7 +142,7 @@ class StockFiles {
     return Problem.invalid("row " + together.getFirst().row(), why + "; nothing was taken");
   }
 
-  private static List<RowSeen> seen(StockFile kind, Read read) {
+  private static List<RowSeen> seen(StockFile kind, Table read) {
     StockFile.Work work = kind.begin();
     return groups(kind, read.rows()).stream().map(together -> rowSeen(work, together)).toList();
   }
@@ -179,100 +165,10 @@ class StockFiles {
     return List.copyOf(groups.values());
   }
 
-  private Read read(StockFile kind, Path file, Map<String, String> wanted) {
-    List<SheetRow> sheet = new ArrayList<>();
-    SheetParser.read(
-        file,
-        row -> {
-          if (sheet.size() > MOST_ROWS) {
-            throw Problem.invalid("file", "at most %,d rows".formatted(MOST_ROWS));
-          }
-          sheet.add(row);
-        });
-    if (sheet.isEmpty()) {
-      throw Problem.invalid("file", "there is nothing in it");
-    }
+  private Table read(StockFile kind, Path file, Map<String, String> wanted) {
     Map<String, String> known = new HashMap<>(remembered(kind));
     known.putAll(wanted);
-    int at = header(kind, sheet, known);
-    List<String> headers = sheet.get(at).cells().stream().map(String::strip).toList();
-    List<Mapped> columns =
-        kind.columns().stream()
-            .map(c -> new Mapped(c.name(), c.required(), c.hint(), headerOf(c, headers, known)))
-            .toList();
-    for (Mapped column : columns) {
-      if (column.required() && column.header() == null) {
-        // shown with the columns; no row can be read without it
-        return new Read(columns, headers, List.of());
-      }
-    }
-    List<SheetRow> body = sheet.subList(at + 1, sheet.size());
-    Map<String, Integer> places = new LinkedHashMap<>();
-    for (Mapped column : columns) {
-      places.put(column.column(), column.header() == null ? -1 : headers.indexOf(column.header()));
-    }
-    Cells.Styles styles = styles(body, places);
-    return new Read(
-        columns, headers, body.stream().map(row -> cells(row, places, styles)).toList());
-  }
-
-  /**
-   * @param places of our columns in the file; −1: it has none
-   */
-  private static Cells cells(SheetRow row, Map<String, Integer> places, Cells.Styles styles) {
-    Map<String, String> cells = new LinkedHashMap<>();
-    Map<String, CellType> types = new HashMap<>();
-    places.forEach((column, place) -> {
-      cells.put(column, place < 0 ? "" : row.text(place));
-      if (place >= 0 && row.type(place) != CellType.TEXT) {
-        types.put(column, row.type(place));
-      }
-    });
-    return new Cells(row.number(), cells, types, styles);
-  }
-
-  private static Cells.Styles styles(List<SheetRow> rows, Map<String, Integer> places) {
-    Map<String, ColumnStyle<NumberStyle>> numbers = new HashMap<>();
-    Map<String, ColumnStyle<DayStyle>> days = new HashMap<>();
-    places.forEach((column, place) -> {
-      if (place >= 0) {
-        var ofNumbers = new ColumnStyle.Finder<>(NumberStyle.class);
-        var ofDays = new ColumnStyle.Finder<>(DayStyle.class);
-        rows.stream()
-            .filter(row -> row.type(place) == CellType.TEXT)
-            .forEach(row -> {
-              ofNumbers.add(row.text(place));
-              ofDays.add(row.text(place));
-            });
-        numbers.put(column, ofNumbers.found());
-        days.put(column, ofDays.found());
-      }
-    });
-    return new Cells.Styles(numbers, days);
-  }
-
-  /** The row in which most of our columns are named. */
-  private static int header(StockFile kind, List<SheetRow> sheet, Map<String, String> known) {
-    int best = 0;
-    long most = -1;
-    for (int i = 0; i < Math.min(HEADER_WITHIN, sheet.size()); i++) {
-      List<String> cells = sheet.get(i).cells().stream().map(String::strip).toList();
-      long named = kind.columns().stream().filter(c -> headerOf(c, cells, known) != null).count();
-      if (named > most) {
-        most = named;
-        best = i;
-      }
-    }
-    return best;
-  }
-
-  private static @Nullable String headerOf(
-      Column column, List<String> headers, Map<String, String> known) {
-    String said = known.get(column.name());
-    if (said != null && (said.isEmpty() || headers.contains(said))) {
-      return said.isEmpty() ? null : said;
-    }
-    return headers.stream().filter(column::isCalled).findFirst().orElse(null);
+    return Table.read(file, kind.columns(), known);
   }
 
   private Map<String, String> remembered(StockFile kind) {
@@ -284,7 +180,7 @@ class StockFiles {
         .orElse(Map.of());
   }
 
-  private void remember(StockFile kind, Read read) {
+  private void remember(StockFile kind, Table read) {
     Map<String, String> headers = new TreeMap<>();
     read.columns().stream()
         .filter(c -> c.header() != null)

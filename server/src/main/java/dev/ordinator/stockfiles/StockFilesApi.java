@@ -1,9 +1,9 @@
 package dev.ordinator.stockfiles;
 
 import dev.ordinator.access.Person;
-import dev.ordinator.sheets.LimitedStream;
+import dev.ordinator.sheets.Column;
+import dev.ordinator.sheets.SentFile;
 import dev.ordinator.sheets.SheetWriter;
-import dev.ordinator.stockfiles.StockFile.Column;
 import dev.ordinator.stockfiles.StockFiles.Seen;
 import dev.ordinator.stockfiles.StockFiles.Taken;
 import io.swagger.v3.oas.annotations.Operation;
@@ -11,14 +11,10 @@ import io.swagger.v3.oas.annotations.tags.Tag;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
-import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
@@ -35,8 +31,6 @@ import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBo
 @RequestMapping("/api/stock/files/{kind}")
 @Tag(name = "Stock files")
 class StockFilesApi {
-  private static final long LARGEST = 64L * 1024 * 1024;
-
   private final StockFiles files;
 
   StockFilesApi(StockFiles files) {
@@ -73,7 +67,7 @@ class StockFilesApi {
       @RequestParam(required = false) @Nullable List<String> header,
       HttpServletRequest request)
       throws IOException {
-    return with(request, file -> files.look(kind, file, pairs(header)));
+    return SentFile.with(request.getInputStream(), file -> files.look(kind, file, pairs(header)));
   }
 
   @Operation(summary = "Take a file, all of it or what is good of it")
@@ -85,20 +79,8 @@ class StockFilesApi {
       HttpServletRequest request)
       throws IOException {
     String who = Person.current().displayName();
-    return with(request, file -> files.take(kind, file, pairs(header), goodOnly, who));
-  }
-
-  private static <T> T with(HttpServletRequest request, Function<Path, T> what) throws IOException {
-    Path content = Files.createTempFile("ordinator-stock", "");
-    try {
-      Files.copy(
-          new LimitedStream(request.getInputStream(), LARGEST),
-          content,
-          StandardCopyOption.REPLACE_EXISTING);
-      return what.apply(content);
-    } finally {
-      Files.delete(content);
-    }
+    return SentFile.with(
+        request.getInputStream(), file -> files.take(kind, file, pairs(header), goodOnly, who));
   }
 
   private static Map<String, String> pairs(@Nullable List<String> header) {

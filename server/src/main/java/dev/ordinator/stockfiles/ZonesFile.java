@@ -2,6 +2,8 @@ package dev.ordinator.stockfiles;
 
 import dev.ordinator.network.Zones;
 import dev.ordinator.network.Zones.Part;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;

@@ -1,21 +1,22 @@
 package dev.ordinator.suppliers;
 
 import dev.ordinator.core.catalog.Gtin;
-import dev.ordinator.core.money.Money;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
+import dev.ordinator.sheets.Cells;
+import dev.ordinator.sheets.Column;
+import dev.ordinator.sheets.Table;
 import dev.ordinator.suppliers.SupplierOffers.Refused;
-import java.io.IOException;
-import java.io.StringReader;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVRecord;
 import org.jspecify.annotations.Nullable;
 
-/** A supplier's file: CSV with the columns code, title, gtin, price and available. */
+/** A supplier's file, CSV or XLSX: what it offers, for how much, and how much of it there is. */
 final class OfferFile {
   static final String TEMPLATE =
       """
@@ -23,8 +24,13 @@ final class OfferFile {
       QC-101,"Beeswax candle, tall, pair",,4.80,120
       """;
 
-  private static final List<String> COLUMNS = List.of("code", "title", "price", "available");
-  private static final int MOST_ROWS = 50_000;
+  private static final List<Column> COLUMNS =
+      List.of(
+          Column.must("code", "the supplier's", "QC-101", "supplier code", "article"),
+          Column.must("title", "what it is", "Beeswax candle, tall, pair", "name", "description"),
+          Column.may("gtin", "of one unit", "", "ean", "barcode"),
+          Column.must("price", "of one unit, without tax", "4.80", "cost", "net price"),
+          Column.must("available", "units", "120", "stock", "quantity"));
   private static final long MOST_UNITS = 1_000_000_000;
 
   private OfferFile() {}
@@ -39,68 +45,46 @@ final class OfferFile {
   /**
    * @throws Problem if it is no such file; a bad row is among the refused instead
    */
-  static Read read(String text, String currency) {
+  static Read read(Path file, String currency) {
     List<Row> rows = new ArrayList<>();
     List<Refused> refused = new ArrayList<>();
     Set<String> codes = new HashSet<>();
-    CSVFormat format =
-        CSVFormat.RFC4180
-            .builder()
-            .setHeader()
-            .setSkipHeaderRecord(true)
-            .setTrim(true)
-            .setIgnoreEmptyLines(true)
-            .get();
-    try (var records = format.parse(new StringReader(text))) {
-      for (String column : COLUMNS) {
-        if (!records.getHeaderMap().containsKey(column)) {
-          throw Problem.invalid(
-              "file", "the first row must name the columns " + String.join(", ", COLUMNS));
+    for (Cells cells : Table.read(file, COLUMNS, Map.of()).complete().rows()) {
+      try {
+        Row row = row(cells, currency);
+        if (!codes.add(row.code())) {
+          throw new IllegalArgumentException("‘" + row.code() + "’ stands in an earlier row too");
         }
+        rows.add(row);
+      } catch (IllegalArgumentException e) {
+        refused.add(new Refused(cells.row(), Texts.of(e)));
       }
-      for (CSVRecord record : records) {
-        if (record.getRecordNumber() > MOST_ROWS) {
-          throw Problem.invalid("file", "at most %,d rows".formatted(MOST_ROWS));
-        }
-        try {
-          Row row = row(record, currency);
-          if (!codes.add(row.code())) {
-            throw new IllegalArgumentException("‘" + row.code() + "’ stands in an earlier row too");
-          }
-          rows.add(row);
-        } catch (IllegalArgumentException e) {
-          refused.add(new Refused(record.getRecordNumber() + 1, Texts.of(e)));
-        }
-      }
-    } catch (IOException | IllegalStateException e) {
-      throw Problem.invalid("file", "this can’t be read as CSV: " + Texts.of(e));
     }
     return new Read(rows, refused);
   }
 
-  private static Row row(CSVRecord record, String currency) {
-    String code = text(record, "code", 60);
-    String title = text(record, "title", 200);
-    long price = Money.parse(record.get("price"), currency).minor();
+  private static Row row(Cells cells, String currency) {
+    cells.need("price");
+    cells.need("available");
+    long price = Objects.requireNonNull(cells.amount("price", currency));
     if (price < 0) {
       throw new IllegalArgumentException("the price is negative");
     }
-    String units = record.get("available");
-    if (!units.matches("\\d{1,10}") || Long.parseLong(units) > MOST_UNITS) {
-      throw new IllegalArgumentException("‘" + units + "’ is not a number of units");
+    long units = Objects.requireNonNull(cells.count("available"));
+    if (units > MOST_UNITS) {
+      throw new IllegalArgumentException("‘" + units + "’ is more than is believed");
     }
-    String gtin = record.isMapped("gtin") && record.isSet("gtin") ? record.get("gtin") : "";
     return new Row(
-        record.getRecordNumber() + 1,
-        code,
-        title,
-        gtin.isEmpty() ? null : new Gtin(gtin).normalized(),
+        cells.row(),
+        text(cells, "code", 60),
+        text(cells, "title", 200),
+        cells.has("gtin") ? new Gtin(cells.text("gtin")).normalized() : null,
         price,
-        Long.parseLong(units));
+        units);
   }
 
-  private static String text(CSVRecord record, String column, int longest) {
-    String text = record.isSet(column) ? record.get(column) : "";
+  private static String text(Cells cells, String column, int longest) {
+    String text = cells.text(column);
     if (text.isEmpty() || text.length() > longest) {
       throw new IllegalArgumentException(
           "the %s has 1 to %d characters".formatted(column, longest));

@@ -18,6 +18,7 @@ import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.rates.ExchangeRates;
 import dev.ordinator.stock.Items;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -322,11 +323,11 @@ public class SupplierOffers {
   /**
    * Takes a file: all of it that could be read, in one transaction.
    *
-   * @param csv with the columns code, title, gtin, price, available
+   * @param file CSV or XLSX with the columns code, title, gtin, price, available
    */
   @Transactional
-  public Taken takeFile(long supplierId, String csv, String actor) {
-    OfferFile.Read read = OfferFile.read(csv, byId(supplierId).currency());
+  public Taken takeFile(long supplierId, Path file, String actor) {
+    OfferFile.Read read = OfferFile.read(file, byId(supplierId).currency());
     return new Taken(take(supplierId, read.rows(), actor), read.refused());
   }
 

@@ -3,12 +3,15 @@ package dev.ordinator.suppliers;
 import dev.ordinator.access.Person;
 import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.network.Nodes;
+import dev.ordinator.sheets.SentFile;
 import dev.ordinator.suppliers.SupplierOffers.Change;
 import dev.ordinator.suppliers.SupplierOffers.Offer;
 import dev.ordinator.suppliers.SupplierOffers.Refused;
 import dev.ordinator.suppliers.SupplierOffers.Supplier;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
+import jakarta.servlet.http.HttpServletRequest;
+import java.io.IOException;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
@@ -54,13 +57,6 @@ class SuppliersApi {
 
   /** A node from which a supplier may send. */
   record Place(long id, String name) {}
-
-  /**
-   * A supplier's file.
-   *
-   * @param csv with the columns code, title, gtin, price, available; prices without tax
-   */
-  record File(String csv) {}
 
   /**
    * @param rows that could be read
@@ -111,16 +107,19 @@ class SuppliersApi {
   }
 
   @Operation(summary = "What a supplier’s file would change; nothing is taken")
-  @PostMapping("/{id}/offers/check")
-  Seen check(@PathVariable long id, @RequestBody File file) {
-    OfferFile.Read read = OfferFile.read(file.csv(), offers.byId(id).currency());
+  @PostMapping(path = "/{id}/offers/check", consumes = "application/octet-stream")
+  Seen check(@PathVariable long id, HttpServletRequest request) throws IOException {
+    String currency = offers.byId(id).currency();
+    OfferFile.Read read =
+        SentFile.with(request.getInputStream(), file -> OfferFile.read(file, currency));
     return new Seen(read.rows().size(), offers.changes(id, read.rows()), read.refused());
   }
 
   @Operation(summary = "Take a supplier’s file; what is no longer in it counts as none")
-  @PostMapping("/{id}/offers")
-  SupplierOffers.Taken take(@PathVariable long id, @RequestBody File file) {
-    return offers.takeFile(id, file.csv(), who());
+  @PostMapping(path = "/{id}/offers", consumes = "application/octet-stream")
+  SupplierOffers.Taken take(@PathVariable long id, HttpServletRequest request) throws IOException {
+    String who = who();
+    return SentFile.with(request.getInputStream(), file -> offers.takeFile(id, file, who));
   }
 
   private static String who() {

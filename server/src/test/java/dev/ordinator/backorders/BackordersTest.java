@@ -122,6 +122,18 @@ class BackordersTest {
   }
 
   @Test
+  void whatMayNotWaitIsTriedAgainWhenThereIsMore() {
+    long item = world.stocked("HP-FEED-TOP", 0);
+    world.terms(false, "SNAG", null, false, null);
+    here.world().shop().place(Sample.order("W5", "HP-FEED-TOP", 2));
+    here.awaitMark("W5", "short, may not wait");
+    world.receive(item, 2);
+    here.awaitStage("W5", "RELEASED");
+    assertThat(here.mara().read("/api/orders/" + world.orderId("W5")).path("snags")).isEmpty();
+    world.terms(true, "SNAG", null, false, null);
+  }
+
+  @Test
   void whatIsCancelledOfAnOrderWhoseRestIsUnderWayLeavesItsQueue() {
     long item = world.stocked("VEIL-HORSE", 3);
     world.terms(true, "SNAG", true, false, null);

@@ -3,9 +3,7 @@ package dev.ordinator.dispatch;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.ordinator.platform.Transactions;
 import dev.ordinator.stock.LedgerCheck;
-import dev.ordinator.stock.StockGrew;
 import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
@@ -88,13 +86,14 @@ class RefusalTest {
     assertThat(refuse(first, "NOT_THERE", Map.of(line, 1)).status()).isEqualTo(204);
     await("one is on record, but was not found")
         .until(() -> sheet(order).path("snags").toString().contains("refused by"));
-    receive("SMOKER-S", 1);
-    here.world()
-        .bean(Transactions.class)
-        .run(() ->
-            here.world()
-                .bean(Refusals.class)
-                .stockGrew(new StockGrew(here.itemId("SMOKER-S"), "test")));
+    assertThat(
+            here.mara()
+                .post(
+                    "/api/stock/items/" + here.itemId("SMOKER-S") + "/adjustments",
+                    Map.of(
+                        "nodeId", here.nodeId("STW"), "reason", "RECEIPT", "change", 1, "note", ""))
+                .status())
+        .isEqualTo(200);
     await("goods came there").until(() -> stage(order, "RELEASED"));
   }
 

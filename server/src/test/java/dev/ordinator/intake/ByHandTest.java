@@ -44,6 +44,17 @@ class ByHandTest {
     assertThat(here.order("phone-0002").isMissingNode()).isTrue();
   }
 
+  @Test
+  void aPausedConnectionTakesNoOrdersByHandEither() {
+    here.world().db().execute("update channel set paused = true where kind = 'BY_HAND'");
+    try {
+      assertThat(enter("phone-0003", "TOOL-J", 1, Map.of()).status()).isEqualTo(409);
+    } finally {
+      here.world().db().execute("update channel set paused = false where kind = 'BY_HAND'");
+    }
+    assertThat(here.order("phone-0003").isMissingNode()).isTrue();
+  }
+
   private static String field(Visitor.Answer answer) {
     assertThat(answer.status()).isEqualTo(422);
     return answer.body().path("field").asString();

@@ -1,5 +1,6 @@
 package dev.ordinator.intake;
 
+import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.REFUSED_MESSAGE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
@@ -196,6 +197,29 @@ class IntakeTest {
     here.world().shop().webhooks().sendTo(here.world().address() + "/hooks/channels/WEB");
   }
 
+  @Test
+  void aPausedConnectionIsToldToSendAgainLaterAndNothingIsLost() {
+    String body = JSON.writeValueAsString(Sample.order("P1"));
+    pause(true);
+    try {
+      assertThat(send("msg-p1", body)).as("later, please").isEqualTo(503);
+      assertThat(stage("P1")).isEmpty();
+    } finally {
+      pause(false);
+    }
+    assertThat(send("msg-p1", body)).isEqualTo(204);
+    assertThat(stage("P1")).isNotEmpty();
+  }
+
+  private static void pause(boolean paused) {
+    here.world()
+        .db()
+        .update(CHANNEL)
+        .set(CHANNEL.PAUSED, paused)
+        .where(CHANNEL.CODE.eq("WEB"))
+        .execute();
+  }
+
   private record Correction(String body) {}
 
   /** As many lines, units and cents as may be in one order, and more than a number can hold. */
@@ -223,9 +247,12 @@ class IntakeTest {
   }
 
   private static void send(String body) {
-    String id = "msg_" + System.nanoTime();
+    assertThat(send("msg_" + System.nanoTime(), body)).isEqualTo(204);
+  }
+
+  private static int send(String id, String body) {
     String now = Long.toString(Instant.now().getEpochSecond());
-    assertThat(post(body, id, now, sign(id, now, body))).isEqualTo(204);
+    return post(body, id, now, sign(id, now, body));
   }
 
   private static int post(String body, String id, String timestamp, String signature) {

@@ -57,6 +57,25 @@ class KitsTest {
   }
 
   @Test
+  void readyMadeOnesGoFirstOfKitsTooThatAreTakenApartWhenAnOrderComes() {
+    long kit = here.itemId("HARVEST-SET");
+    long node = here.nodeId("STW");
+    List.of("EX-3M", "UNCAP-TANK", "JAR-500-24").forEach(sku -> receive(here.itemId(sku), node, 5));
+    assertThat(assemble(kit, node, 2)).isEqualTo(204);
+    long tanks = here.cell("UNCAP-TANK", "STW").path("available").asLong();
+    here.world().shop().place(Sample.order("APART1", "HARVEST-SET", 3));
+    long id = here.awaitStage("APART1", "RELEASED").path("id").asLong();
+    assertThat(here.cell("HARVEST-SET", "STW").path("allocated").asLong()).isEqualTo(2);
+    assertThat(here.cell("UNCAP-TANK", "STW").path("available").asLong()).isEqualTo(tanks - 1);
+    Packer.packAndHandOver(here.world(), id);
+    here.awaitStage("APART1", "DELIVERED");
+    await("the shop is told of three")
+        .until(() -> !here.world().shop().told().shipmentsOf("APART1").isEmpty());
+    assertThat(here.world().shop().told().shipmentsOf("APART1").getFirst().lines())
+        .isEqualTo(Map.of("1", 3L));
+  }
+
+  @Test
   void theOrdersOwnTextChoosesTheSizeAndWhereItDoesNotAPersonDoes() {
     here.world().shop().place(withSize("SZ1", "l"));
     long told = here.awaitStage("SZ1", "RELEASED").path("id").asLong();

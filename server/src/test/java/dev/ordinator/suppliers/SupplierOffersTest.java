@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Visitor;
+import java.nio.charset.StandardCharsets;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -37,6 +38,16 @@ class SupplierOffersTest {
     assertThat(offers(id)).hasSize(1);
     assertThat(take(id, file).path("changed").asInt()).as("again changes nothing").isZero();
     assertThat(post(id, "/offers/check", "code;title\n").status()).isEqualTo(422);
+  }
+
+  @Test
+  void aFileOfAnOfficeProgramIsReadAsItIsWritten() {
+    long id = supplier("OFFICE");
+    String file =
+        "Our offers\n\nAvailable;Price;Name;Code\n12;1.234,50;Press;P-1\n3;9,90;Tap;P-2\n";
+    take(id, file);
+    assertThat(offers(id).valueStream().map(o -> o.path("price").asLong()))
+        .containsExactlyInAnyOrder(123_450L, 990L);
   }
 
   @Test
@@ -97,7 +108,8 @@ class SupplierOffersTest {
   }
 
   private static Visitor.Answer post(long id, String path, String csv) {
-    return here.mara().post("/api/suppliers/" + id + path, Map.of("csv", csv));
+    return here.mara()
+        .postBytes("/api/suppliers/" + id + path, csv.getBytes(StandardCharsets.UTF_8));
   }
 
   private static JsonNode offers(long id) {

@@ -15,7 +15,7 @@ public record Kit(String sku, List<Part> parts, List<Choice> choices, Explode ex
 
   /** When an order's kit becomes its components. */
   public enum Explode {
-    /** As soon as the order is checked: rules see the components, and only they are reserved. */
+    /** As soon as the order is checked, so that rules see its components. */
     AT_INTAKE,
     /** As at intake, and its components may come from several nodes, in parcels of their own. */
     IN_PARTS,

@@ -1,12 +1,7 @@
-package dev.ordinator.stockfiles;
+package dev.ordinator.sheets;
 
 import dev.ordinator.core.money.Money;
 import dev.ordinator.platform.Texts;
-import dev.ordinator.sheets.CellType;
-import dev.ordinator.sheets.ColumnStyle;
-import dev.ordinator.sheets.DayStyle;
-import dev.ordinator.sheets.NumberStyle;
-import dev.ordinator.sheets.Style;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.List;
@@ -24,18 +19,19 @@ import org.jspecify.annotations.Nullable;
  * @param row as a person counts it
  * @param types by column; missing ones are texts
  */
-record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types, Styles styles) {
+public record Cells(
+    int row, Map<String, String> byColumn, Map<String, CellType> types, Styles styles) {
 
   /** How the columns of a file write numbers and days. */
-  record Styles(
+  public record Styles(
       Map<String, ColumnStyle<NumberStyle>> numbers, Map<String, ColumnStyle<DayStyle>> days) {
-    static final Styles NONE = new Styles(Map.of(), Map.of());
+    public static final Styles NONE = new Styles(Map.of(), Map.of());
   }
 
   private static final long MOST = 999_999_999_999L;
 
   /** Empty if the file has no such column, or nothing in it. */
-  String text(String column) {
+  public String text(String column) {
     String text = byColumn.getOrDefault(column, "");
     // our own files put an apostrophe before what a spreadsheet would take for a formula
     return text.length() > 1 && text.charAt(0) == '\'' && "=+-@".indexOf(text.charAt(1)) >= 0
@@ -43,14 +39,14 @@ record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types,
         : text;
   }
 
-  boolean has(String column) {
+  public boolean has(String column) {
     return !text(column).isEmpty();
   }
 
   /**
    * @throws IllegalArgumentException if it is empty
    */
-  String need(String column) {
+  public String need(String column) {
     if (!has(column)) {
       throw new IllegalArgumentException("the " + column + " is missing");
     }
@@ -58,7 +54,7 @@ record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types,
   }
 
   /** A whole number; null if the cell is empty. */
-  @Nullable Long units(String column) {
+  public @Nullable Long units(String column) {
     if (!has(column)) {
       return null;
     }
@@ -73,6 +69,11 @@ record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types,
       throw new IllegalArgumentException(
           "%s: ‘%s’ is not a whole number".formatted(column, text(column)), e);
     }
+  }
+
+  /** Any number; null if the cell is empty. */
+  public @Nullable BigDecimal decimal(String column) {
+    return has(column) ? number(column) : null;
   }
 
   private BigDecimal number(String column) {
@@ -119,7 +120,7 @@ record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types,
   }
 
   /** A whole number from zero on; null if the cell is empty. */
-  @Nullable Long count(String column) {
+  public @Nullable Long count(String column) {
     Long units = units(column);
     if (units != null && units < 0) {
       throw new IllegalArgumentException(column + " is less than zero");
@@ -128,7 +129,7 @@ record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types,
   }
 
   /** Minor units; null if the cell is empty. */
-  @Nullable Long amount(String column, String currency) {
+  public @Nullable Long amount(String column, String currency) {
     if (!has(column)) {
       return null;
     }
@@ -142,17 +143,17 @@ record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types,
   }
 
   /** An amount as {@link #amount} reads it. */
-  static String written(long minor, String currency) {
+  public static String written(long minor, String currency) {
     return Money.of(minor, currency).toDecimal().toPlainString();
   }
 
   /** Words between blanks or commas; “none” is none. */
-  Set<String> words(String column) {
+  public Set<String> words(String column) {
     return text(column).equalsIgnoreCase("none") ? Set.of() : Set.of(text(column).split("[ ,]+"));
   }
 
   /** Null if the cell is empty. */
-  @Nullable LocalDate day(String column) {
+  public @Nullable LocalDate day(String column) {
     if (!has(column)) {
       return null;
     }
@@ -166,7 +167,7 @@ record Cells(int row, Map<String, String> byColumn, Map<String, CellType> types,
   }
 
   /** Null if the cell is empty. */
-  @Nullable Boolean yes(String column) {
+  public @Nullable Boolean yes(String column) {
     return switch (text(column).toLowerCase(Locale.ROOT)) {
       case "" -> null;
       case "yes", "y", "true", "1", "x" -> true;
