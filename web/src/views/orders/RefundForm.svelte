@@ -27,6 +27,8 @@
   let part = $state(0);
   let fee = $state(0);
   // svelte-ignore state_referenced_locally
+  let excess = $state(sheet.excess);
+  // svelte-ignore state_referenced_locally
   let reason = $state(why);
   let problem = $state('');
   let busy = $state(false);
@@ -35,12 +37,13 @@
   const asked = $derived({
     units: Object.fromEntries(Object.entries(units).filter(([, some]) => some > 0)),
     shipping: shipping === 'none' ? 0 : shipping === 'all' ? left : part,
+    excess,
     fee
   });
   const worked = createQuery(() => ({
     queryKey: ['refund-preview', orderId, asked],
     queryFn: () => get(api.POST('/api/orders/{order}/refunds/preview', { ...path, body: asked })),
-    enabled: asked.shipping > 0 || Object.keys(asked.units).length > 0,
+    enabled: asked.shipping > 0 || asked.excess > 0 || Object.keys(asked.units).length > 0,
     retry: false,
     placeholderData: keepPreviousData
   }));
@@ -122,6 +125,18 @@
           value={part}
           most={left}
           ontype={(minor) => (part = minor ?? 0)}
+        /></label
+      >
+    {/if}
+    {#if sheet.excess > 0}
+      <label class="text-soft"
+        >Paid too much: {money(sheet.excess, sheet.currency)}<MoneyField
+          live
+          class="field mt-0.5 block h-7 w-24 text-right"
+          currency={sheet.currency}
+          value={excess || null}
+          most={sheet.excess}
+          ontype={(minor) => (excess = minor ?? 0)}
         /></label
       >
     {/if}

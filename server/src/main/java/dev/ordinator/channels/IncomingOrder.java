@@ -3,6 +3,7 @@ package dev.ordinator.channels;
 import dev.ordinator.core.limits.Limits;
 import dev.ordinator.core.money.Money;
 import dev.ordinator.core.orders.OrderContent;
+import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.orders.NewOrder;
 import dev.ordinator.orders.NewOrder.Header;
 import java.math.BigInteger;
@@ -48,6 +49,7 @@ public record IncomingOrder(
    */
   public IncomingOrder {
     lines = List.copyOf(lines);
+    header = isPaidTooLittle(header, lines) ? header.unpaid() : header;
     parcels = List.copyOf(parcels);
     Set<String> ids = new HashSet<>();
     BigInteger goods = BigInteger.ZERO;
@@ -64,6 +66,31 @@ public record IncomingOrder(
     if (goods.compareTo(BigInteger.valueOf(Limits.MOST_MINOR)) > 0) {
       throw new MessagePart.Unreadable("lines", "cost more than is believed: too large a sum");
     }
+  }
+
+  /**
+   * Whether a channel calls an order paid with tenders that don't cover it: then its payment is
+   * awaited still. Each amount of its may be a minor unit off by rounding.
+   */
+  private static boolean isPaidTooLittle(Header header, List<Line> lines) {
+    NewOrder.Payment payment = header.payment();
+    if (payment.state() != PaymentState.PAID || payment.tenders().isEmpty()) {
+      return false;
+    }
+    BigInteger costs =
+        lines.stream()
+            .map(l ->
+                BigInteger.valueOf(l.unitPrice().minor())
+                    .multiply(BigInteger.valueOf(l.quantity() - l.cancelled()))
+                    .subtract(BigInteger.valueOf(l.discount().minor())))
+            .reduce(BigInteger.ZERO, BigInteger::add)
+            .add(BigInteger.valueOf(header.shippingCharge().minor()))
+            .subtract(BigInteger.valueOf(header.discount().minor()));
+    BigInteger paid =
+        payment.tenders().stream()
+            .map(t -> BigInteger.valueOf(t.amount().minor()))
+            .reduce(BigInteger.valueOf(lines.size() + 1L), BigInteger::add);
+    return paid.compareTo(costs) < 0;
   }
 
   /** What must not change without being seen: all but payment, state and revision. */

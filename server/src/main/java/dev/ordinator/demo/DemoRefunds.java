@@ -54,6 +54,7 @@ class DemoRefunds {
           new Refund.Asked(
               Map.of(Long.toString(order.value2()), 1L),
               Money.of(0, order.value3()),
+              Money.of(0, order.value3()),
               Money.of(i * FEE_STEP, order.value3())),
           REASONS.get(i),
           by);

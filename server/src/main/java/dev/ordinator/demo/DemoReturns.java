@@ -252,7 +252,8 @@ class DemoReturns {
           consignment.orderId(),
           refunds.ofOrder(consignment.orderId()).size() + 1,
           id,
-          new Refund.Asked(Map.of(Long.toString(line.orderLineId()), units), nothing, nothing),
+          new Refund.Asked(
+              Map.of(Long.toString(line.orderLineId()), units), nothing, nothing, nothing),
           "sent back",
           MANAGER);
       while (outbox.deliverOne()) {

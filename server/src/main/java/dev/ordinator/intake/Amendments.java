@@ -28,6 +28,7 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
+import dev.ordinator.returns.Refunds;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.LinkedHashMap;
@@ -55,6 +56,7 @@ public class Amendments {
   private final Orders orders;
   private final Consignments consignments;
   private final ProposedReturns proposedReturns;
+  private final Refunds refunds;
   private final Snags snags;
   private final Events events;
   private final JsonMapper json;
@@ -68,6 +70,7 @@ public class Amendments {
       Orders orders,
       Consignments consignments,
       ProposedReturns proposedReturns,
+      Refunds refunds,
       Snags snags,
       Events events,
       JsonMapper json,
@@ -79,6 +82,7 @@ public class Amendments {
     this.orders = orders;
     this.consignments = consignments;
     this.proposedReturns = proposedReturns;
+    this.refunds = refunds;
     this.snags = snags;
     this.events = events;
     this.json = json;
@@ -283,7 +287,9 @@ public class Amendments {
         changes.stream().filter(c -> unwanted.isEmpty() || !isOfMoney(c)).toList();
     consignments.withdraw(heads(order.id(), recalled), actor, "the order was changed");
     if (!written.isEmpty()) {
+      refunds.keepCaptured(order);
       orders.amend(order.id(), recognition.of(channel, theirs), written, left, actor);
+      refunds.changed(order, theirs.header().payment().state());
     }
     orders.keepContent(order.id(), said.with(changes, theirs.content()));
     proposedReturns.propose(order, unwanted, actor);

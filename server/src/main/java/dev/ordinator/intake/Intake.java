@@ -140,6 +140,7 @@ public class Intake {
       return Taken.NOTHING_NEW;
     }
     orders.setRevision(ours.id(), header.revision(), header.state());
+    orders.followTenders(ours.id(), header.payment().tenders());
     if (order.cancelled()) {
       amendments.overtaken(ours, channel.name());
       cancellations.byChannel(ours, channel.name());

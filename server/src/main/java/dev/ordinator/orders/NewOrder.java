@@ -51,7 +51,32 @@ public record NewOrder(Header header, OrderContent content, String team, List<Li
       @Nullable Money total,
       boolean pricesWithTax,
       String instructions,
-      String giftMessage) {}
+      String giftMessage) {
+
+    /** The same, of which the payment is awaited. */
+    public Header unpaid() {
+      return new Header(
+          externalId,
+          revision,
+          placedAt,
+          site,
+          state,
+          fulfilledByChannel,
+          buyer,
+          shipTo,
+          billTo,
+          service,
+          arriveBy,
+          pickUpNode,
+          payment.unpaid(),
+          shippingCharge,
+          discount,
+          total,
+          pricesWithTax,
+          instructions,
+          giftMessage);
+    }
+  }
 
   public record Buyer(String name, String email, String phone) {}
 
@@ -71,6 +96,10 @@ public record NewOrder(Header header, OrderContent content, String team, List<Li
     public Payment(
         PaymentState state, String method, List<Tender> tenders, @Nullable Integer withinDays) {
       this(state, method, tenders, withinDays, null);
+    }
+
+    private Payment unpaid() {
+      return new Payment(PaymentState.UNPAID, method, tenders, withinDays, refunded);
     }
   }
 

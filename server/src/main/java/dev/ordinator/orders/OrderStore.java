@@ -25,7 +25,9 @@ import dev.ordinator.core.orders.Stage;
 import dev.ordinator.core.rules.Action.SetPriority;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayDeque;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -221,14 +223,36 @@ class OrderStore {
         .execute();
   }
 
-  void addTenders(long id, List<NewOrder.Tender> tenders) {
-    tenders.forEach(t ->
+  /**
+   * Keeps what an order was paid with. Known tenders keep their places, by which refunds name them;
+   * two of one method and reference are told apart by their order.
+   */
+  void followTenders(long id, List<NewOrder.Tender> tenders) {
+    Map<String, ArrayDeque<Long>> known = new HashMap<>();
+    db.select(ORDER_PAYMENT.ID, ORDER_PAYMENT.METHOD, ORDER_PAYMENT.REFERENCE)
+        .from(ORDER_PAYMENT)
+        .where(ORDER_PAYMENT.ORDER_ID.eq(id))
+        .orderBy(ORDER_PAYMENT.ID)
+        .forEach(r ->
+            known
+                .computeIfAbsent(r.value2() + '\n' + r.value3(), k -> new ArrayDeque<>())
+                .add(r.value1()));
+    for (NewOrder.Tender tender : tenders) {
+      ArrayDeque<Long> its = known.get(tender.method() + '\n' + tender.reference());
+      if (its == null || its.isEmpty()) {
         db.insertInto(ORDER_PAYMENT)
             .set(ORDER_PAYMENT.ORDER_ID, id)
-            .set(ORDER_PAYMENT.METHOD, t.method())
-            .set(ORDER_PAYMENT.AMOUNT, t.amount().minor())
-            .set(ORDER_PAYMENT.REFERENCE, t.reference())
-            .execute());
+            .set(ORDER_PAYMENT.METHOD, tender.method())
+            .set(ORDER_PAYMENT.AMOUNT, tender.amount().minor())
+            .set(ORDER_PAYMENT.REFERENCE, tender.reference())
+            .execute();
+      } else {
+        db.update(ORDER_PAYMENT)
+            .set(ORDER_PAYMENT.AMOUNT, tender.amount().minor())
+            .where(ORDER_PAYMENT.ID.eq(its.remove()))
+            .execute();
+      }
+    }
   }
 
   /** What of an order the channel may change, as it last said; null for the oldest orders. */

@@ -89,11 +89,17 @@ public class Orders {
    */
   public record Progress(Stage stage, boolean partShipped, @Nullable LocalDate shipBy) {}
 
+  /** Tenders that its channel names now: more of them, or other amounts. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void followTenders(long id, List<NewOrder.Tender> tenders) {
+    store.followTenders(id, tenders);
+  }
+
   @Transactional(propagation = Propagation.MANDATORY)
   public long take(long channelId, NewOrder order, String actor, String how) {
     long id = store.insert(channelId, store.nextNumber(channelId), order);
     lines.insert(id, order.lines());
-    store.addTenders(id, order.header().payment().tenders());
+    store.followTenders(id, order.header().payment().tenders());
     events.record(EventKind.RECEIVED, id, null, actor, "Order received", how);
     return id;
   }

@@ -37,9 +37,21 @@ class RefundStore {
    * What was agreed for the order as a whole.
    *
    * @param told what the channel says that it costs; null: it says nothing
+   * @param captured what had come in when the order was changed; null: it was not
    */
   record Terms(
-      Money discount, Money shipping, @Nullable Money told, boolean pricesWithTax, String method) {}
+      Money discount,
+      Money shipping,
+      @Nullable Money told,
+      @Nullable Money captured,
+      boolean pricesWithTax,
+      String method) {
+
+    /** What came in by a payment of which the channel does not say how much it was. */
+    Money cameIn(Money costs) {
+      return captured != null ? captured : told != null ? told : costs;
+    }
+  }
 
   /**
    * @param units all that were ordered, {@code cancelled} of them no longer wanted
@@ -66,6 +78,7 @@ class RefundStore {
             SALES_ORDER.DISCOUNT,
             SALES_ORDER.SHIPPING_CHARGE,
             SALES_ORDER.TOLD_TOTAL,
+            SALES_ORDER.CAPTURED,
             SALES_ORDER.PRICES_WITH_TAX,
             SALES_ORDER.PAYMENT_METHOD)
         .from(SALES_ORDER)
@@ -75,8 +88,16 @@ class RefundStore {
                 Money.of(r.value2(), r.value1()),
                 Money.of(r.value3(), r.value1()),
                 r.value4() == null ? null : Money.of(r.value4(), r.value1()),
-                r.value5(),
-                r.value6()));
+                r.value5() == null ? null : Money.of(r.value5(), r.value1()),
+                r.value6(),
+                r.value7()));
+  }
+
+  void setCaptured(long orderId, long amount) {
+    db.update(SALES_ORDER)
+        .set(SALES_ORDER.CAPTURED, amount)
+        .where(SALES_ORDER.ID.eq(orderId))
+        .execute();
   }
 
   List<Line> lines(long orderId, String currency) {

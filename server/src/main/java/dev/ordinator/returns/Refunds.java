@@ -90,9 +90,9 @@ public class Refunds {
               Money.of(gone.amount(), currency)));
     }
     List<Tender> tenders = store.tenders(orderId, currency);
+    boolean cameIn = isCaptured(order, !tenders.isEmpty());
     if (tenders.isEmpty()) {
-      Money told = terms.told();
-      tenders = List.of(new Tender(terms.method(), told == null ? charges.total() : told));
+      tenders = List.of(new Tender(terms.method(), terms.cameIn(charges.total())));
     }
     return new Basis(
         order,
@@ -102,10 +102,10 @@ public class Refunds {
             bought,
             terms.pricesWithTax() ? terms.shipping() : terms.shipping().plus(charges.shippingTax()),
             Money.of(store.shippingBack(orderId), currency),
-            tenders(order, tenders)));
+            captured(order, tenders, cameIn)));
   }
 
-  private List<Bought.Tender> tenders(OrderHead order, List<Tender> tenders) {
+  private List<Bought.Tender> captured(OrderHead order, List<Tender> tenders, boolean cameIn) {
     Map<Integer, Long> back = store.backByTender(order.id());
     Money nothing = Money.of(0, order.currency());
     List<Bought.Tender> paid = new ArrayList<>();
@@ -114,18 +114,24 @@ public class Refunds {
       paid.add(
           new Bought.Tender(
               Integer.toString(no),
-              isCaptured(order) ? tender.amount() : nothing,
+              cameIn ? tender.amount() : nothing,
               Money.of(back.getOrDefault(no, 0L), order.currency())));
     }
     return paid;
   }
 
-  /** An authorisation that was never captured is let go by whoever holds it; nothing came in. */
-  private static boolean isCaptured(OrderHead order) {
+  /**
+   * An authorisation that was never captured is let go by whoever holds it; nothing came in.
+   *
+   * @param isTold whether the channel names tenders: of an order that is not paid whole, these are
+   *     what came in so far
+   */
+  private static boolean isCaptured(OrderHead order, boolean isTold) {
     return switch (order.payment()) {
       case PAID, PART_REFUNDED, REFUNDED -> true;
       case ON_DELIVERY -> order.stage() == Stage.DELIVERED;
-      case UNPAID, AUTHORISED -> false;
+      case UNPAID -> isTold;
+      case AUTHORISED -> false;
     };
   }
 
@@ -287,6 +293,28 @@ public class Refunds {
 
   private long captured(OrderHead order) {
     return basis(order.id()).bought().tenders().stream().mapToLong(t -> t.captured().minor()).sum();
+  }
+
+  /**
+   * What has come in stays what it was when an order is about to be changed, whatever it costs
+   * then. Channels that name tenders say it themselves.
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void keepCaptured(OrderHead order) {
+    if (isCaptured(order, false)) {
+      store.setCaptured(order.id(), captured(order));
+    }
+  }
+
+  /** A changed order that its channel calls paid is paid whole, though it may cost more now. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void changed(OrderHead order, PaymentState says) {
+    Bought bought = basis(order.id()).bought();
+    long costs =
+        bought.lines().stream().mapToLong(l -> l.paid().minor()).sum() + bought.shipping().minor();
+    if (says == PaymentState.PAID && isCaptured(order, false) && costs > captured(order)) {
+      store.setCaptured(order.id(), costs);
+    }
   }
 
   /** A refund that nobody was told of is no longer wanted. */

@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -57,6 +58,7 @@ class RefundsApi {
    * What can be paid back, and what was.
    *
    * @param next the number of the next refund
+   * @param excess what came in beyond all that was bought
    * @param left what came in and was not paid back yet
    */
   record RefundSheet(
@@ -66,18 +68,24 @@ class RefundsApi {
       long shipping,
       long shippingRefunded,
       List<RefundTender> tenders,
+      long excess,
       long left,
       List<RefundCard> refunds) {}
 
   /**
    * @param units by line id, as the channel counts them
    * @param shipping minor units of the order's currency, as is the restocking {@code fee}
+   * @param excess of what was paid too much, and belongs to no line; null: none of it
    */
-  record RefundAsked(Map<Long, Long> units, long shipping, long fee) {
+  record RefundAsked(Map<Long, Long> units, long shipping, @Nullable Long excess, long fee) {
     Refund.Asked in(String currency) {
       Map<String, Long> byLine = new HashMap<>();
       units.forEach((line, some) -> byLine.put(Long.toString(line), some));
-      return new Refund.Asked(byLine, Money.of(shipping, currency), Money.of(fee, currency));
+      return new Refund.Asked(
+          byLine,
+          Money.of(shipping, currency),
+          Money.of(Objects.requireNonNullElse(excess, 0L), currency),
+          Money.of(fee, currency));
     }
   }
 
@@ -129,6 +137,7 @@ class RefundsApi {
         bought.shipping().minor(),
         bought.shippingRefunded().minor(),
         tenders,
+        bought.excess().minor(),
         bought.left().minor(),
         before);
   }

@@ -99,6 +99,39 @@ class RefundsTest {
   }
 
   @Test
+  void whatWasPaidTooMuchForAnOrderThatBecameSmallerCanBePaidBack() {
+    long id = placed("RF5", 3);
+    ShopOrder.Line line = Sample.order("RF5", "TOOL-J", 2).lines().getFirst();
+    here.world().shop().change("RF5", o -> o.withLines(List.of(line)));
+    here.awaitMark("RF5", "changed by channel");
+    assertThat(here.mara().post("/api/orders/" + id + "/take-theirs", "").status())
+        .isEqualTo(204);
+    await("one is no longer on it").until(() -> sheet(id).path("excess").asLong() == 1000);
+    assertThat(sheet(id).path("left").asLong()).as("what came in stays").isEqualTo(3000);
+    Map<String, Object> asked = Map.of("units", Map.of(), "shipping", 0, "excess", 1000, "fee", 0);
+    assertThat(ask(id, 1, asked, "one less")).isEqualTo(204);
+    assertThat(sheet(id).path("excess").asLong()).isZero();
+    assertThat(ask(id, 2, asked, "one less")).as("once").isEqualTo(422);
+  }
+
+  @Test
+  void aTenderThatDoesNotCoverTheOrderIsNoPaymentUntilTheRestCame() {
+    ShopOrder order = Sample.order("RF6", "TOOL-J", 2);
+    ShopOrder.Tender card = new ShopOrder.Tender("card", "1.00", "c-1");
+    here.world().shop().place(order.withTenders(card));
+    await("it is in").until(() -> !here.order("RF6").path("id").isMissingNode());
+    long id = here.order("RF6").path("id").asLong();
+    assertThat(payment(id)).isEqualTo("UNPAID");
+    assertThat(sheet(id).path("left").asLong()).as("what came in").isEqualTo(100);
+    here.world()
+        .shop()
+        .change("RF6", o -> o.withTenders(card, new ShopOrder.Tender("voucher", "19.00", "v-1")));
+    await("the rest came").until(() -> payment(id).equals("PAID"));
+    assertThat(sheet(id).path("left").asLong()).isEqualTo(2000);
+    here.awaitStage("RF6", "RELEASED");
+  }
+
+  @Test
   void whatNeverCameInIsNotPaidBack() {
     ShopOrder order = Sample.order("RF4", "TOOL-J", 1, Sample.HOME, "authorised", "Home delivery");
     here.world().shop().place(order);

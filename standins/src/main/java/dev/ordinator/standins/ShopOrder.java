@@ -236,6 +236,29 @@ public record ShopOrder(
         newLines);
   }
 
+  /** What was paid with, as the shop says it now. */
+  public ShopOrder withTenders(Tender... others) {
+    return new ShopOrder(
+        id,
+        revision + 1,
+        status,
+        placedAt,
+        currency,
+        buyer,
+        shipTo,
+        shippingService,
+        arriveBy,
+        collectAt,
+        payment,
+        List.of(others),
+        shippingCharge,
+        discount,
+        total,
+        instructions,
+        giftMessage,
+        lines);
+  }
+
   /** Units that are no longer wanted count, too: the shop's total is that of what was bought. */
   private static BigDecimal goods(List<Line> lines) {
     return lines.stream()

@@ -56,6 +56,16 @@ public record Bought(
     return shipping.minus(shippingRefunded);
   }
 
+  /**
+   * What came in beyond all that was bought, such as for units that the channel took off the order
+   * afterwards: what is left of the tenders, less what is left of lines and shipping.
+   */
+  public Money excess() {
+    Money bought = lines.stream().map(Line::left).reduce(shippingLeft(), Money::plus);
+    Money more = left().minus(bought);
+    return more.minor() > 0 ? more : zero();
+  }
+
   Money zero() {
     return new Money(0, shipping.currency());
   }

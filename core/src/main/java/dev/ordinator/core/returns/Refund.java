@@ -13,14 +13,16 @@ import java.util.Map;
  * @param units by line, as the channel counts them
  * @param lines by line: the price of those units
  * @param shipping of the shipping charge
+ * @param excess of what was paid too much, and belongs to no line
  * @param fee kept back for restocking
  * @param tenders by tender, none more than was captured by it and not paid back yet
- * @param total Σ lines + shipping − fee = Σ tenders
+ * @param total Σ lines + shipping + excess − fee = Σ tenders
  */
 public record Refund(
     Map<String, Long> units,
     Map<String, Money> lines,
     Money shipping,
+    Money excess,
     Money fee,
     Map<String, Money> tenders,
     Money total) {
@@ -29,8 +31,9 @@ public record Refund(
    * What somebody wants paid back.
    *
    * @param units by line, as the channel counts them
+   * @param excess of what was paid too much, and belongs to no line
    */
-  public record Asked(Map<String, Long> units, Money shipping, Money fee) {}
+  public record Asked(Map<String, Long> units, Money shipping, Money excess, Money fee) {}
 
   /**
    * Works a refund out. The chosen units' price is their share of what is left of the line, split
@@ -42,15 +45,18 @@ public record Refund(
    */
   public static Refund of(Bought bought, Asked asked) {
     Map<String, Money> lines = new LinkedHashMap<>();
-    Money total = asked.shipping().minus(asked.fee());
+    Money total = asked.shipping().plus(asked.excess()).minus(asked.fee());
     for (Map.Entry<String, Long> wanted : asked.units().entrySet()) {
       Bought.Line line = line(bought, wanted.getKey());
       Money price = price(line, wanted.getValue());
       lines.put(line.id(), price);
       total = total.plus(price);
     }
-    if (asked.shipping().minor() < 0 || asked.fee().minor() < 0) {
+    if (asked.shipping().minor() < 0 || asked.excess().minor() < 0 || asked.fee().minor() < 0) {
       throw new IllegalArgumentException("an amount is negative");
+    }
+    if (asked.excess().minor() > bought.excess().minor()) {
+      throw new IllegalArgumentException("only %s was paid too much".formatted(bought.excess()));
     }
     if (asked.shipping().minor() > bought.shippingLeft().minor()) {
       throw new IllegalArgumentException(
@@ -65,7 +71,13 @@ public record Refund(
               .formatted(total, bought.left()));
     }
     return new Refund(
-        asked.units(), lines, asked.shipping(), asked.fee(), byTender(bought, total), total);
+        asked.units(),
+        lines,
+        asked.shipping(),
+        asked.excess(),
+        asked.fee(),
+        byTender(bought, total),
+        total);
   }
 
   /**
@@ -79,8 +91,8 @@ public record Refund(
     Money zero = bought.zero();
     Money total = amount.minor() <= bought.left().minor() ? amount : bought.left();
     return total.minor() <= 0
-        ? new Refund(Map.of(), Map.of(), zero, zero, Map.of(), zero)
-        : new Refund(Map.of(), Map.of(), zero, zero, byTender(bought, total), total);
+        ? new Refund(Map.of(), Map.of(), zero, zero, zero, Map.of(), zero)
+        : new Refund(Map.of(), Map.of(), zero, zero, zero, byTender(bought, total), total);
   }
 
   private static Bought.Line line(Bought bought, String id) {

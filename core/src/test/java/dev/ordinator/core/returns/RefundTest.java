@@ -26,7 +26,7 @@ class RefundTest {
     Refund refund =
         Refund.of(
             bought(eur(500), List.of(new Bought.Line("1", 2, eur(4000), 0, eur(0)))),
-            new Refund.Asked(Map.of("1", 1L), eur(200), eur(150)));
+            new Refund.Asked(Map.of("1", 1L), eur(200), eur(0), eur(150)));
     assertThat(refund.total()).isEqualTo(eur(2050));
     assertThat(refund.lines()).containsExactly(Map.entry("1", eur(2000)));
   }
@@ -42,7 +42,7 @@ class RefundTest {
                 new Bought.Tender("card", eur(7500), eur(0)),
                 new Bought.Tender("voucher", eur(2500), eur(2500)),
                 new Bought.Tender("credit", eur(2500), eur(0))));
-    Refund refund = Refund.of(bought, new Refund.Asked(Map.of("1", 1L), eur(0), eur(0)));
+    Refund refund = Refund.of(bought, new Refund.Asked(Map.of("1", 1L), eur(0), eur(0), eur(0)));
     assertThat(refund.tenders()).isEqualTo(Map.of("card", eur(7500), "credit", eur(2500)));
   }
 
@@ -58,6 +58,23 @@ class RefundTest {
     Bought unpaid =
         new Bought(lines, eur(500), eur(0), List.of(new Bought.Tender("card", eur(0), eur(0))));
     assertRefused(unpaid, Map.of("1", 1L), 0, 0, "more than the 0.00 EUR that came in");
+  }
+
+  @Test
+  void whatWasPaidTooMuchIsPaidBackThoughItBelongsToNoLine() {
+    Bought bought =
+        new Bought(
+            List.of(new Bought.Line("1", 1, eur(1000), 0, eur(0))),
+            eur(500),
+            eur(0),
+            List.of(new Bought.Tender("card", eur(2500), eur(0))));
+    assertThat(bought.excess()).isEqualTo(eur(1000));
+    Refund refund = Refund.of(bought, new Refund.Asked(Map.of(), eur(0), eur(1000), eur(0)));
+    assertThat(refund.total()).isEqualTo(eur(1000));
+    assertThat(refund.tenders()).isEqualTo(Map.of("card", eur(1000)));
+    assertThatThrownBy(
+            () -> Refund.of(bought, new Refund.Asked(Map.of(), eur(0), eur(1001), eur(0))))
+        .hasMessageContaining("only 10.00 EUR was paid too much");
   }
 
   /**
@@ -93,7 +110,7 @@ class RefundTest {
                     eur(shipping),
                     eur(shippingBack),
                     now),
-                new Refund.Asked(Map.of("1", some), eur(ofShipping), eur(0)));
+                new Refund.Asked(Map.of("1", some), eur(ofShipping), eur(0), eur(0)));
         refund.tenders().forEach((t, amount) -> back.merge(t, amount.minor(), Long::sum));
         assertThat(refund.tenders().values().stream().mapToLong(Money::minor).sum())
             .as("seed %d", seed)
@@ -113,13 +130,15 @@ class RefundTest {
 
   private static Money refundOne(Bought.Line line) {
     return Refund.of(
-            bought(eur(0), List.of(line)), new Refund.Asked(Map.of("1", 1L), eur(0), eur(0)))
+            bought(eur(0), List.of(line)),
+            new Refund.Asked(Map.of("1", 1L), eur(0), eur(0), eur(0)))
         .total();
   }
 
   private static void assertRefused(
       Bought bought, Map<String, Long> units, long shipping, long fee, String why) {
-    assertThatThrownBy(() -> Refund.of(bought, new Refund.Asked(units, eur(shipping), eur(fee))))
+    assertThatThrownBy(
+            () -> Refund.of(bought, new Refund.Asked(units, eur(shipping), eur(0), eur(fee))))
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessageContaining(why);
   }
