@@ -274,7 +274,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Put somebody elsewhere in an item’s queue */
-        post: operations["move"];
+        post: operations["move_1"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2007,6 +2007,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/network/closures/{id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take back what is still planned to leave while a node is closed, and route it anew
+         * @description It goes from elsewhere, or from there on a later day, whichever is better.
+         */
+        post: operations["move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/network/closures/{id}/planned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is still planned to leave while a node is closed */
+        get: operations["planned"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/network/lanes": {
         parameters: {
             query?: never;
@@ -2684,6 +2721,40 @@ export interface paths {
         put?: never;
         /** Try again what failed for good: a step of the order, or tracking its parcels */
         post: operations["tryAgain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/twice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ids of two orders that may be one ordered twice, the earlier first */
+        get: operations["pair"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/twice/keep-both": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep both of two orders that may be one ordered twice */
+        post: operations["keepBoth"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4781,8 +4852,14 @@ export interface components {
             lineId: number;
             title: string;
         };
+        ClosedNodesMoved: {
+            /** Format: int32 */
+            moved: number;
+        };
         ClosuresAffected: {
             buyer: string;
+            /** Format: int64 */
+            consignmentId: number;
             /** Format: date */
             handOver: string;
             number: string;
@@ -4837,7 +4914,7 @@ export interface components {
         };
         ConditionTest: components["schemas"]["Condition"] & {
             /** @enum {string} */
-            field?: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "CUSTOMER_GROUP" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "ITEM_TAG" | "SUPPLIER" | "HOME_NODE" | "STOCKED_AT" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "AVAILABLE" | "HOUR" | "DAYS_TO_ARRIVAL";
+            field?: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "CUSTOMER_GROUP" | "FIRST_ORDER" | "ORDERED_TWICE" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "ITEM_TAG" | "SUPPLIER" | "HOME_NODE" | "STOCKED_AT" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "AVAILABLE" | "HOUR" | "DAYS_TO_ARRIVAL";
             negated?: boolean;
             /** @enum {string} */
             operator?: "IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER";
@@ -6255,6 +6332,7 @@ export interface components {
             discount: number;
             /** Format: int64 */
             id: number;
+            instead: null | string;
             /** Format: int64 */
             itemId: number | null;
             /** Format: int32 */
@@ -6342,7 +6420,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "ORDERED_TWICE";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -6789,6 +6867,8 @@ export interface components {
         };
         RefundsRefundAsked: {
             /** Format: int64 */
+            excess: number | null;
+            /** Format: int64 */
             fee: number;
             /** Format: int64 */
             shipping: number;
@@ -6801,6 +6881,7 @@ export interface components {
             cancelled: number;
             /** Format: int64 */
             id: number;
+            instead: null | string;
             /** Format: int64 */
             paid: number;
             /** Format: int64 */
@@ -6822,6 +6903,8 @@ export interface components {
         };
         RefundsRefundSheet: {
             currency: string;
+            /** Format: int64 */
+            excess: number;
             /** Format: int64 */
             left: number;
             lines: components["schemas"]["RefundsRefundLine"][];
@@ -7025,6 +7108,7 @@ export interface components {
             /** Format: int64 */
             lineId: number;
             lot: string;
+            note: null | string;
             /** Format: int64 */
             units: number;
         };
@@ -7045,6 +7129,7 @@ export interface components {
         };
         ReturnsReturnSheet: {
             arrivals: components["schemas"]["ReturnStoreArrival"][];
+            atSupplier: boolean;
             card: components["schemas"]["ReturnCard"];
             lines: components["schemas"]["ReturnsReturnLine"][];
             whole: {
@@ -7183,7 +7268,7 @@ export interface components {
         };
         RulebookFieldTerm: {
             /** @enum {string} */
-            field: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "CUSTOMER_GROUP" | "FIRST_ORDER" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "ITEM_TAG" | "SUPPLIER" | "HOME_NODE" | "STOCKED_AT" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "AVAILABLE" | "HOUR" | "DAYS_TO_ARRIVAL";
+            field: "CHANNEL" | "SITE" | "PAYMENT" | "PAYMENT_METHOD" | "SERVICE_ASKED" | "COUNTRY" | "CITY" | "POSTCODE" | "BUYER" | "CUSTOMER_GROUP" | "FIRST_ORDER" | "ORDERED_TWICE" | "WEEKDAY" | "SKU" | "GTIN" | "CATEGORY" | "ITEM_TAG" | "SUPPLIER" | "HOME_NODE" | "STOCKED_AT" | "TAG" | "VALUE" | "WEIGHT" | "UNITS" | "LINES" | "AVAILABLE" | "HOUR" | "DAYS_TO_ARRIVAL";
             /** @enum {string} */
             kind: "TEXT" | "CHOICE" | "TEXTS" | "NUMBER";
             operators: ("IS" | "BEGINS_WITH" | "CONTAINS" | "EXACTLY" | "OVER" | "UNDER")[];
@@ -7503,7 +7588,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "ORDERED_TWICE";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -8432,7 +8517,7 @@ export interface operations {
             };
         };
     };
-    move: {
+    move_1: {
         parameters: {
             query?: never;
             header?: never;
@@ -11033,6 +11118,50 @@ export interface operations {
             };
         };
     };
+    move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosedNodesMoved"];
+                };
+            };
+        };
+    };
+    planned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosuresAffected"][];
+                };
+            };
+        };
+    };
     lanes: {
         parameters: {
             query: {
@@ -12008,6 +12137,48 @@ export interface operations {
         };
     };
     tryAgain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+        };
+    };
+    keepBoth: {
         parameters: {
             query?: never;
             header?: never;

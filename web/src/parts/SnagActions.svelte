@@ -9,6 +9,7 @@
   import CancelledDialog from './CancelledDialog.svelte';
   import MatchDialog from './MatchDialog.svelte';
   import RatesDialog from './RatesDialog.svelte';
+  import TwiceDialog from './TwiceDialog.svelte';
   import RefusedDialog from './RefusedDialog.svelte';
   import type { SnagLike } from './snags';
   import WordingDialog from './WordingDialog.svelte';
@@ -125,7 +126,8 @@
     HOOK_FAILS: 'See what it said',
     STEP_FAILED: 'Try again',
     NOT_TRACKED: 'Try again',
-    TOTAL_DIFFERS: 'Let it stand'
+    TOTAL_DIFFERS: 'Let it stand',
+    ORDERED_TWICE: 'Compare'
   };
 </script>
 
@@ -153,6 +155,8 @@
     <CancelledDialog bind:open orderId={snag.orderId} title={snag.title} detail={snag.detail} />
   {:else if snag.cause === 'UNKNOWN_CARRIER' && snag.channelId != null}
     <CarrierDialog bind:open channelId={snag.channelId} title={snag.title} />
+  {:else if snag.cause === 'ORDERED_TWICE' && snag.orderId != null}
+    <TwiceDialog bind:open orderId={snag.orderId} title={snag.title} />
   {:else if snag.cause === 'NO_RATE'}
     <RatesDialog bind:open currency={snag.title.slice(0, 3)} />
   {/if}

@@ -27,5 +27,6 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   HOOK_FAILS: { one: 'Webhook takes nothing', what: 'webhook' },
   STEP_FAILED: { one: 'Step failed', what: 'order' },
   NOT_TRACKED: { one: 'Parcel not tracked', what: 'order' },
-  TOTAL_DIFFERS: { one: 'Total differs', what: 'order' }
+  TOTAL_DIFFERS: { one: 'Total differs', what: 'order' },
+  ORDERED_TWICE: { one: 'Ordered twice?', what: 'pair' }
 };

@@ -8,6 +8,7 @@
   import { param, setParams } from '../../state/address';
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
+  import Closed from './Closed.svelte';
   import CloseDialog from './CloseDialog.svelte';
   import HolidaysDialog from './HolidaysDialog.svelte';
   import LanesDialog from './LanesDialog.svelte';
@@ -219,12 +220,7 @@
     <h2 class="px-4 pt-4 pb-1 text-base font-[650]">Closed</h2>
     <ul class="px-4 pb-4">
       {#each closures.data as c (c.id)}
-        <li class="flex items-baseline gap-2 py-1">
-          <b class="font-[600]">{c.nodeName}{c.laneName ? `, only ${c.laneName}` : ''}</b>
-          <span>{day(c.first)}{c.last === c.first ? '' : ` to ${day(c.last)}`}: {c.reason}</span>
-          <span class="text-soft">{c.by}</span>
-          {#if session.mayChange}<Button small onclick={() => void openAgain(c)}>Open it then</Button>{/if}
-        </li>
+        <Closed closure={c} onopen={() => void openAgain(c)} />
       {/each}
     </ul>
   {/if}

@@ -38,6 +38,7 @@
               >{line.sku}</a
             >{#if line.unitsEach > 1}<span class="text-xs text-soft"> · {line.unitsEach} in each</span>{/if}
           {:else}<span class="text-xs text-madder">not matched</span>{/if}
+          {#if line.instead}<span class="block text-xs text-soft">instead of {line.instead}</span>{/if}
           {#each line.parts as part (part.itemId)}
             <span class="block ps-3 text-xs text-soft"
               >{part.quantity} ×

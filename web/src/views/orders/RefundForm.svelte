@@ -82,6 +82,7 @@
         <tr class="border-t border-line">
           <td class="py-1 pe-2"
             >{line.title} <span class="font-mono text-xs text-soft">{line.sku ?? ''}</span>
+            {#if line.instead}<span class="text-xs text-soft">instead of {line.instead}</span>{/if}
             {#if line.cancelled}<span class="text-xs text-soft">{line.cancelled} cancelled</span>{/if}
             {#if line.refundedUnits}<span class="text-xs text-soft">{line.refundedUnits} paid back</span
               >{/if}</td

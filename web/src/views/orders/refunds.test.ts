@@ -4,6 +4,7 @@ import { owed } from './refunds';
 const line = (id: number, units: number, cancelled: number, refundedUnits: number) => ({
   id,
   title: 'Smoker',
+  instead: null,
   sku: 'SMOKER-L',
   units,
   cancelled,

@@ -11,18 +11,30 @@
   let { sheet }: { sheet: Schemas['ReturnsReturnSheet'] } = $props();
 
   const run = useDoing();
-  const kinds = Object.keys(DISPOSITIONS) as Disposition[];
+  const kinds = $derived(
+    (Object.keys(DISPOSITIONS) as Disposition[]).filter(
+      (d) => !sheet.atSupplier || d === 'SCRAP' || d === 'SUPPLIER'
+    )
+  );
   const awaited = (l: Schemas['ReturnsReturnLine']) => l.units - l.came;
   const lines = $derived(sheet.lines.filter((l) => awaited(l) > 0));
   // what most likely came is there already: all of it, as its reason suggests
   let sorted = $state<Record<number, Sorted>>(
     untrack(() =>
-      Object.fromEntries(sheet.lines.map((l) => [l.id, { [likely(sheet.card.reason)]: awaited(l) }]))
+      Object.fromEntries(
+        sheet.lines.map((l) => [l.id, { [likely(sheet.card.reason, sheet.atSupplier)]: awaited(l) }])
+      )
     )
   );
   let lots = $state<Record<number, string>>(
     untrack(() => Object.fromEntries(sheet.lines.map((l) => [l.id, l.sent.lots[0] ?? ''])))
   );
+  /** what is known of a lot that was not sent with the order, by line */
+  let notes = $state<Record<number, string>>({});
+  const isStranger = (l: Schemas['ReturnsReturnLine']) => {
+    const lot = lots[l.id]?.trim();
+    return !!lot && l.sent.lots.length > 0 && !l.sent.lots.includes(lot);
+  };
   let restComes = $state(true);
   const units = $derived(lines.reduce((all, l) => all + sum(sorted[l.id] ?? {}), 0));
   const missing = $derived(lines.reduce((all, l) => all + awaited(l), 0) - units);
@@ -34,7 +46,7 @@
       get(
         api.POST('/api/returns/{id}/arrival', {
           params: { path: { id: sheet.card.id } },
-          body: { parts: parts(sorted, lots), restComes }
+          body: { parts: parts(sorted, lots, notes), restComes }
         })
       ),
       `${plural(units, 'unit')} booked in at ${sheet.card.node}`
@@ -90,6 +102,15 @@
         <datalist id="lots-{line.id}"
           >{#each line.sent.lots as lot (lot)}<option value={lot}></option>{/each}</datalist
         >
+        {#if isStranger(line)}
+          <label class="mt-1 block text-amber"
+            >That one was not sent with this order. It can go to quarantine; what is known of it?<input
+              class="field mt-0.5 block h-7 w-full text-ink"
+              maxlength="200"
+              bind:value={notes[line.id]}
+            /></label
+          >
+        {/if}
       {/if}
     </fieldset>
   {/each}

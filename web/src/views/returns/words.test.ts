@@ -42,8 +42,8 @@ describe('how far a return is', () => {
 describe('what came', () => {
   it('is booked line by line and disposition by disposition, with the lot of its line', () => {
     expect(parts({ 7: { RESTOCK: 2, SCRAP: 1, QUARANTINE: 0 }, 8: {} }, { 7: 'L1' })).toEqual([
-      { lineId: 7, units: 2, disposition: 'RESTOCK', lot: 'L1' },
-      { lineId: 7, units: 1, disposition: 'SCRAP', lot: 'L1' }
+      { lineId: 7, units: 2, disposition: 'RESTOCK', lot: 'L1', note: null },
+      { lineId: 7, units: 1, disposition: 'SCRAP', lot: 'L1', note: null }
     ]);
     expect(sum({ RESTOCK: 2, SCRAP: 1 })).toBe(3);
   });

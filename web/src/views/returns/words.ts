@@ -24,8 +24,8 @@ export const DISPOSITIONS: Record<Disposition, string> = {
 const GOOD_AS_NEW: Return['reason'][] = ['UNWANTED', 'TOO_LATE', 'WRONG_ITEM'];
 
 /** What most likely becomes of it, before anybody has looked. */
-export const likely = (reason: Return['reason']): Disposition =>
-  GOOD_AS_NEW.includes(reason) ? 'RESTOCK' : 'QUARANTINE';
+export const likely = (reason: Return['reason'], atSupplier = false): Disposition =>
+  atSupplier ? 'SUPPLIER' : GOOD_AS_NEW.includes(reason) ? 'RESTOCK' : 'QUARANTINE';
 
 /** How far a return is, with a sign, and whether it needs a person. */
 export function standing(r: Return): { text: string; asks: boolean } {
@@ -45,7 +45,8 @@ export const sum = (sorted: Sorted): number => Object.values(sorted).reduce((all
 /** What was typed, as it is booked: a part for each disposition that has units. */
 export const parts = (
   sorted: Record<number, Sorted>,
-  lots: Record<number, string>
+  lots: Record<number, string>,
+  notes: Record<number, string> = {}
 ): Schemas['ReturnsPart'][] =>
   Object.entries(sorted).flatMap(([line, its]) =>
     (Object.keys(DISPOSITIONS) as Disposition[])
@@ -54,6 +55,7 @@ export const parts = (
         lineId: Number(line),
         units: its[disposition] ?? 0,
         disposition,
-        lot: lots[Number(line)] ?? ''
+        lot: lots[Number(line)] ?? '',
+        note: notes[Number(line)] || null
       }))
   );

@@ -41,6 +41,7 @@ export const FIELDS: Record<Field, string> = {
   BUYER: 'buyer’s mail',
   CUSTOMER_GROUP: 'buyer’s group',
   FIRST_ORDER: 'buyer’s first order',
+  ORDERED_TWICE: 'ordered twice within hours',
   WEEKDAY: 'weekday',
   SKU: 'item SKU',
   GTIN: 'item GTIN',
@@ -81,7 +82,7 @@ export function operatorWords(operator: Operator, negated: boolean, many: boolea
 }
 
 /** Their values are constants. */
-const CHOSEN: Field[] = ['PAYMENT', 'WEEKDAY', 'FIRST_ORDER'];
+const CHOSEN: Field[] = ['PAYMENT', 'WEEKDAY', 'FIRST_ORDER', 'ORDERED_TWICE'];
 
 /** A value as people write it: amounts with their cents. */
 export function shownValue(field: Field, raw: string): string {

@@ -107,6 +107,7 @@ public final class RuleBench {
               "buyer" + i + "@buyer.example",
               "",
               random.nextBoolean(),
+              false,
               DayOfWeek.of(1 + random.nextInt(7)),
               random.nextInt(24),
               null,

@@ -226,12 +226,12 @@ class DemoReturns {
       for (var lot : cameBack.lotsSent(consignment.id(), line.itemId()).entrySet()) {
         long some = Math.min(left, lot.getValue());
         if (some > 0) {
-          parts.add(new Returns.Part(rmaLine, some, becomes, lot.getKey()));
+          parts.add(new Returns.Part(rmaLine, some, becomes, lot.getKey(), null));
           left -= some;
         }
       }
       if (left > 0) {
-        parts.add(new Returns.Part(rmaLine, left, becomes, ""));
+        parts.add(new Returns.Part(rmaLine, left, becomes, "", null));
       }
       return parts;
     }

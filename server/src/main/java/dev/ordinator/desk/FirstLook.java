@@ -59,6 +59,7 @@ public class FirstLook {
   private final ItemMarks marks;
   private final Customers customers;
   private final RuleTraces traces;
+  private final OrderedTwice twice;
   private final Clock clock;
 
   FirstLook(
@@ -72,6 +73,7 @@ public class FirstLook {
       ItemMarks marks,
       Customers customers,
       RuleTraces traces,
+      OrderedTwice twice,
       Clock clock) {
     this.listings = listings;
     this.wordings = wordings;
@@ -83,6 +85,7 @@ public class FirstLook {
     this.marks = marks;
     this.customers = customers;
     this.traces = traces;
+    this.twice = twice;
     this.clock = clock;
   }
 
@@ -98,6 +101,7 @@ public class FirstLook {
       Edition edition,
       Map<String, Optional<ExchangeRate>> rates,
       Set<String> buyers,
+      Set<String> recent,
       ZonedDateTime now) {}
 
   /**
@@ -124,6 +128,7 @@ public class FirstLook {
             editions.live(),
             new HashMap<>(),
             buyersBefore(orders),
+            twice.recentBuyers(orders.stream().map(FirstLook::buyer).toList()),
             facts.moment(clock.instant()));
     List<Optional<ReadyOrder>> seen = new ArrayList<>();
     for (int i = 0; i < orders.size(); i++) {
@@ -131,6 +136,7 @@ public class FirstLook {
       String buyer = buyer(orders.get(i));
       if (!buyer.isBlank()) {
         sight.buyers().add(buyer);
+        sight.recent().add(buyer);
       }
     }
     return seen;
@@ -156,6 +162,8 @@ public class FirstLook {
                 k -> rates.at(header.discount().currency().getCurrencyCode(), header.placedAt()));
     boolean plain =
         !sight.edition().body().looksAtStock()
+            // it may be the same again, which the desk finds out
+            && !sight.recent().contains(buyer(order))
             && !header.fulfilledByChannel()
             && level.isPresent()
             && rate.isPresent()
@@ -284,6 +292,7 @@ public class FirstLook {
         header.buyer().email(),
         sight.groups().getOrDefault(buyer(order), ""),
         !sight.buyers().contains(buyer(order)),
+        false,
         sight.now().getDayOfWeek(),
         sight.now().getHour(),
         OrderFactsReader.days(sight.now().toLocalDate(), header.arriveBy()),

@@ -78,6 +78,7 @@ public class OrderDesk {
   private final Pricing pricing;
   private final DepotConsignments depots;
   private final OrderKits kits;
+  private final OrderedTwice twice;
   private final RuleDesk rules;
   private final RouteStep routing;
   private final Consignments consignments;
@@ -92,6 +93,7 @@ public class OrderDesk {
       Pricing pricing,
       DepotConsignments depots,
       OrderKits kits,
+      OrderedTwice twice,
       RuleDesk rules,
       RouteStep routing,
       Consignments consignments,
@@ -105,6 +107,7 @@ public class OrderDesk {
     this.pricing = pricing;
     this.depots = depots;
     this.kits = kits;
+    this.twice = twice;
     this.rules = rules;
     this.routing = routing;
     this.consignments = consignments;
@@ -290,6 +293,7 @@ public class OrderDesk {
       return;
     }
     orders.setLevel(order.id(), level.orElseThrow());
+    twice.look(order);
     // the rules look at it as it was settled just now
     rules.apply(order.id(), RuleEvent.RECEIVED);
     if (order.payment().hasBeenPaid()) {

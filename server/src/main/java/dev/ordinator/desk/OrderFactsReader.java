@@ -46,6 +46,7 @@ public class OrderFactsReader {
   private final ItemMarks marks;
   private final StockSight stocks;
   private final Customers customers;
+  private final OrderedTwice twice;
   private final OrdinatorSettings settings;
   private final Clock clock;
 
@@ -55,6 +56,7 @@ public class OrderFactsReader {
       ItemMarks marks,
       StockSight stocks,
       Customers customers,
+      OrderedTwice twice,
       OrdinatorSettings settings,
       Clock clock) {
     this.db = db;
@@ -62,6 +64,7 @@ public class OrderFactsReader {
     this.marks = marks;
     this.stocks = stocks;
     this.customers = customers;
+    this.twice = twice;
     this.settings = settings;
     this.clock = clock;
   }
@@ -180,6 +183,7 @@ public class OrderFactsReader {
             .collect(Collectors.toMap(Map.Entry::getKey, e -> Set.copyOf(e.getValue())));
     Map<String, Long> first =
         firstOrders(heads.stream().map(h -> h.get(SALES_ORDER.EMAIL)).toList());
+    Map<Long, Long> before = twice.earlier(ids);
     Map<Long, OrderFacts> facts = new LinkedHashMap<>();
     for (Record head : heads) {
       long id = head.get(SALES_ORDER.ID);
@@ -200,6 +204,7 @@ public class OrderFactsReader {
               head.get(SALES_ORDER.EMAIL),
               groups.getOrDefault(buyer, ""),
               firstId == null || firstId == id,
+              before.containsKey(id),
               moment.getDayOfWeek(),
               moment.getHour(),
               days(moment.toLocalDate(), head.get(SALES_ORDER.ARRIVE_BY)),

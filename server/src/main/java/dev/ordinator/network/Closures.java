@@ -31,7 +31,7 @@ import org.springframework.transaction.annotation.Transactional;
  * there.
  */
 @Service
-class Closures {
+public class Closures {
   private static final int LONGEST = 366;
 
   private final DSLContext db;
@@ -95,7 +95,13 @@ class Closures {
    * What of a node's waits to leave on one of these days; it stays until somebody sends it
    * otherwise.
    */
-  record Affected(long orderId, String number, String buyer, LocalDate handOver, long units) {}
+  public record Affected(
+      long orderId,
+      long consignmentId,
+      String number,
+      String buyer,
+      LocalDate handOver,
+      long units) {}
 
   /** Those that are not over yet, the earliest first. */
   List<Closure> all() {
@@ -139,6 +145,16 @@ class Closures {
                 r.value12()));
   }
 
+  /** What is still planned to leave on days of a closure, the first to leave first. */
+  public List<Affected> affected(long id) {
+    Closure closure =
+        all().stream()
+            .filter(c -> c.id() == id)
+            .findFirst()
+            .orElseThrow(() -> Problem.notFound("closure " + id));
+    return affected(closure.node(), closure.lane(), closure.first(), closure.last());
+  }
+
   /** What would still be there, the first to leave first. */
   List<Affected> affected(String node, @Nullable Long lane, LocalDate first, LocalDate last) {
     Optional<LaneName> only = lane == null ? Optional.empty() : Optional.of(lane(node, lane));
@@ -146,6 +162,7 @@ class Closures {
     return db
         .select(
             SALES_ORDER.ID,
+            CONSIGNMENT.ID,
             SALES_ORDER.NUMBER,
             SALES_ORDER.BUYER_NAME,
             CONSIGNMENT.HAND_OVER_ON,
@@ -170,10 +187,11 @@ class Closures {
         .filter(r ->
             only.isEmpty()
                 || zones
-                    .of(new Destination(r.value6(), r.value7()))
+                    .of(new Destination(r.value7(), r.value8()))
                     .filter(zone -> zone.code().equals(only.get().zone()))
                     .isPresent())
-        .map(r -> new Affected(r.value1(), r.value2(), r.value3(), r.value4(), r.value5()))
+        .map(r ->
+            new Affected(r.value1(), r.value2(), r.value3(), r.value4(), r.value5(), r.value6()))
         .toList();
   }
 

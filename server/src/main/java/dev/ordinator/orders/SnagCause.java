@@ -43,5 +43,7 @@ public enum SnagCause {
   /** The carrier doesn't say where a parcel is. */
   NOT_TRACKED,
   /** The channel’s total is not what the parts of the order add up to. */
-  TOTAL_DIFFERS
+  TOTAL_DIFFERS,
+  /** The same buyer ordered the same goods within hours; both go on meanwhile. */
+  ORDERED_TWICE
 }

@@ -54,6 +54,7 @@ class RefundStore {
   }
 
   /**
+   * @param instead name of what was ordered, if the item is sent in its place; null: it was
    * @param units all that were ordered, {@code cancelled} of them no longer wanted
    */
   record Line(
@@ -61,6 +62,7 @@ class RefundStore {
       String externalId,
       String title,
       @Nullable String sku,
+      @Nullable String instead,
       long units,
       long cancelled,
       Charges.Ordered ordered) {}
@@ -101,11 +103,13 @@ class RefundStore {
   }
 
   List<Line> lines(long orderId, String currency) {
+    var ordered = ITEM.as("ordered_item");
     return db.select(
             ORDER_LINE.ID,
             ORDER_LINE.EXTERNAL_ID,
             ORDER_LINE.TITLE,
             ITEM.SKU,
+            ordered.NAME,
             ORDER_LINE.QUANTITY,
             ORDER_LINE.CANCELLED,
             ORDER_LINE.UNIT_PRICE,
@@ -115,6 +119,9 @@ class RefundStore {
         .from(ORDER_LINE)
         .leftJoin(ITEM)
         .on(ITEM.ID.eq(ORDER_LINE.ITEM_ID))
+        .leftJoin(ordered)
+        .on(ordered.ID.eq(ORDER_LINE.ORDERED_ITEM_ID))
+        .and(ordered.ID.ne(ITEM.ID))
         .where(ORDER_LINE.ORDER_ID.eq(orderId))
         .orderBy(ORDER_LINE.LINE_NO)
         .fetch(r ->
@@ -125,15 +132,16 @@ class RefundStore {
                 r.value4(),
                 r.value5(),
                 r.value6(),
+                r.value7(),
                 new Charges.Ordered(
-                    Money.of(r.value7(), currency),
-                    r.value5(),
                     Money.of(r.value8(), currency),
+                    r.value6(),
+                    Money.of(r.value9(), currency),
                     // with a rate it was computed, and is computed again
-                    r.value9() == null || r.value10() != null
+                    r.value10() == null || r.value11() != null
                         ? null
-                        : Money.of(r.value9(), currency),
-                    r.value10() == null ? TaxRate.NONE : new TaxRate(r.value10()))));
+                        : Money.of(r.value10(), currency),
+                    r.value11() == null ? TaxRate.NONE : new TaxRate(r.value11()))));
   }
 
   /** The ways in which it was paid, if the channel told several. */

@@ -39,6 +39,7 @@ class RefundsApi {
   /**
    * A line as refunds see it; amounts in minor units of the order's currency.
    *
+   * @param instead name of what was ordered, if the item is sent in its place; null: it was
    * @param units as the channel counts them, {@code cancelled} of them no longer wanted
    * @param paid for all of them, after all discounts and with tax
    */
@@ -46,6 +47,7 @@ class RefundsApi {
       long id,
       String title,
       @Nullable String sku,
+      @Nullable String instead,
       long units,
       long cancelled,
       long refundedUnits,
@@ -115,6 +117,7 @@ class RefundsApi {
               line.id(),
               line.title(),
               line.sku(),
+              line.instead(),
               line.units(),
               line.cancelled(),
               paid.unitsRefunded(),

@@ -7,6 +7,7 @@ import static java.util.stream.Collectors.groupingBy;
 import static java.util.stream.Collectors.summingLong;
 
 import dev.ordinator.core.catalog.Whole;
+import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
@@ -26,6 +27,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.ToLongFunction;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
@@ -82,8 +84,14 @@ public class Returns {
    * Units that came, in one condition.
    *
    * @param lot of which lot they are, or which number; empty if neither is tracked
+   * @param note what is known of a lot or number that was not sent with the order; null: nothing
    */
-  public record Part(long lineId, long units, Disposition disposition, String lot) {}
+  public record Part(
+      long lineId, long units, Disposition disposition, String lot, @Nullable String note) {
+    String remark() {
+      return note == null ? "" : note.strip();
+    }
+  }
 
   /**
    * @throws Problem if more is to come back than was sent and has not come back, or nothing
@@ -221,12 +229,23 @@ public class Returns {
       throw Problem.invalid("parts", "units are 1 or more");
     }
     Sent sent = line.sent();
+    requireOurs(rma, part);
+    boolean stranger = isStranger(sent, part);
+    if (stranger) {
+      asksFor(sent, part);
+      events.record(
+          EventKind.NOTE,
+          rma.orderId(),
+          actor,
+          "%s: %s of %s came back, which was not sent with it: %s"
+              .formatted(rma.number(), part.lot().strip(), sent.sku(), part.remark()));
+    }
     Long lot =
         cameBack.put(
-            new CameBack.Goods(sent.itemId(), rma.nodeId(), part.units(), part.lot()),
+            new CameBack.Goods(sent.itemId(), rma.nodeId(), part.units(), part.lot(), stranger),
             part.disposition(),
             actor,
-            rma.number(),
+            stranger ? rma.number() + ": " + part.remark() : rma.number(),
             "lot of " + sent.sku());
     db.insertInto(RMA_ARRIVAL)
         .set(RMA_ARRIVAL.RMA_LINE_ID, line.id())
@@ -236,6 +255,43 @@ public class Returns {
         .set(RMA_ARRIVAL.ACTOR, actor)
         .set(RMA_ARRIVAL.AT, clock.instant())
         .execute();
+  }
+
+  /** What a supplier takes back at its own node is not ours to sell again. */
+  private void requireOurs(ReturnCard rma, Part part) {
+    boolean stays =
+        part.disposition() == Disposition.RESTOCK || part.disposition() == Disposition.QUARANTINE;
+    if (stays && isSuppliers(rma)) {
+      throw Problem.invalid(
+          "parts",
+          rma.node() + " is a supplier’s: what comes back there goes to the supplier, or is scrap");
+    }
+  }
+
+  /** Whether a return goes to a node that is not ours. */
+  boolean isSuppliers(ReturnCard rma) {
+    return nodes.byId(rma.nodeId()).kind() == NodeKind.SUPPLIER;
+  }
+
+  /** Whether a lot or number is not of those that were sent, as far as these are known. */
+  private boolean isStranger(Sent sent, Part part) {
+    Set<String> lots =
+        sent.tracked() && !part.lot().isBlank()
+            ? cameBack.lotsSent(sent.consignmentId(), sent.itemId()).keySet()
+            : Set.of();
+    return !lots.isEmpty() && !lots.contains(part.lot().strip());
+  }
+
+  private static void asksFor(Sent sent, Part part) {
+    if (part.disposition() != Disposition.QUARANTINE || part.remark().isEmpty()) {
+      throw Problem.invalid(
+          "lot of " + sent.sku(),
+          "%s was not sent with this order; it can go to quarantine, with a note of what is known"
+              .formatted(part.lot().strip()));
+    }
+    if (part.remark().length() > LONGEST_WHY) {
+      throw Problem.invalid("note", "at most %d characters".formatted(LONGEST_WHY));
+    }
   }
 
   /** What did not come can come back another time. */

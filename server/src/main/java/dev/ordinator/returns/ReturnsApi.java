@@ -78,10 +78,15 @@ class ReturnsApi {
   record ReturnLine(long id, SentLine sent, long units, long came) {}
 
   /**
+   * @param atSupplier whether it goes to a supplier's node, where nothing of it is sold again
    * @param whole units that came back whole by the order's lines, as the channel counts them
    */
   record ReturnSheet(
-      ReturnCard card, List<ReturnLine> lines, List<Arrival> arrivals, Map<Long, Long> whole) {}
+      ReturnCard card,
+      boolean atSupplier,
+      List<ReturnLine> lines,
+      List<Arrival> arrivals,
+      Map<Long, Long> whole) {}
 
   /**
    * @param restComes whether what is short is still to come
@@ -159,6 +164,7 @@ class ReturnsApi {
     List<Line> lines = store.lines(id);
     return new ReturnSheet(
         card,
+        returns.isSuppliers(card),
         lines.stream()
             .map(l -> new ReturnLine(l.id(), sentLine(l.sent()), l.units(), l.came()))
             .toList(),

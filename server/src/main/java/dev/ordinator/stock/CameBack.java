@@ -14,6 +14,7 @@ import dev.ordinator.stock.StockLedger.Reason;
 import dev.ordinator.stock.StockPlaces.Because;
 import dev.ordinator.stock.StockPlaces.Spot;
 import java.math.BigDecimal;
+import java.time.Clock;
 import java.util.Map;
 import org.jooq.DSLContext;
 import org.jooq.Record3;
@@ -31,11 +32,13 @@ public class CameBack {
   private final DSLContext db;
   private final StockLedger ledger;
   private final ApplicationEventPublisher publisher;
+  private final Clock clock;
 
-  CameBack(DSLContext db, StockLedger ledger, ApplicationEventPublisher publisher) {
+  CameBack(DSLContext db, StockLedger ledger, ApplicationEventPublisher publisher, Clock clock) {
     this.db = db;
     this.ledger = ledger;
     this.publisher = publisher;
+    this.clock = clock;
   }
 
   /** What becomes of goods that came back. */
@@ -51,8 +54,9 @@ public class CameBack {
 
   /**
    * @param lot empty if the item's lots are not tracked
+   * @param isStranger whether it was not sent with the order: it may be one that nobody here knows
    */
-  public record Goods(long itemId, long nodeId, long units, String lot) {}
+  public record Goods(long itemId, long nodeId, long units, String lot, boolean isStranger) {}
 
   /**
    * Whoever waits for what is sold again is served at once.
@@ -129,6 +133,9 @@ public class CameBack {
     if (tracked == Tracked.NOTHING) {
       return null;
     }
+    if (goods.isStranger()) {
+      getToKnow(goods);
+    }
     Record3<Long, Boolean, Long> lot =
         db.select(
                 LOT.ID,
@@ -150,5 +157,15 @@ public class CameBack {
           field, "each number is one unit, and number %s is one".formatted(goods.lot()));
     }
     return lot.value1();
+  }
+
+  /** A lot or number of which nothing was known until it came. */
+  private void getToKnow(Goods goods) {
+    db.insertInto(LOT)
+        .set(LOT.ITEM_ID, goods.itemId())
+        .set(LOT.CODE, goods.lot().strip())
+        .set(LOT.CAME_AT, clock.instant())
+        .onDuplicateKeyIgnore()
+        .execute();
   }
 }

@@ -37,6 +37,7 @@ class OrderGoods {
    * Amounts are in minor units of the order's currency.
    *
    * @param quantity units as the channel counts them, {@code cancelled} of them no longer wanted
+   * @param instead name of what was ordered, if the item is sent in its place; null: it was
    * @param unitsEach units of the item in one of them
    * @param shipped units of the item handed over so far
    * @param discount the line's own, {@code orderDiscount} its share of the order's
@@ -49,6 +50,7 @@ class OrderGoods {
       String title,
       @Nullable Long itemId,
       @Nullable String sku,
+      @Nullable String instead,
       long listingId,
       long quantity,
       long cancelled,
@@ -80,12 +82,14 @@ class OrderGoods {
                 .where(CONSIGNMENT_LINE.ORDER_LINE_ID.eq(ORDER_LINE.ID))
                 .and(CONSIGNMENT.HANDED_OVER_AT.isNotNull()));
     Map<Long, List<Part>> parts = parts(orderId);
+    var ordered = ITEM.as("ordered_item");
     return db.select(
             ORDER_LINE.ID,
             ORDER_LINE.LINE_NO,
             ORDER_LINE.TITLE,
             ORDER_LINE.ITEM_ID,
             ITEM.SKU,
+            ordered.NAME,
             ORDER_LINE.LISTING_ID,
             ORDER_LINE.QUANTITY,
             ORDER_LINE.CANCELLED,
@@ -99,6 +103,9 @@ class OrderGoods {
         .from(ORDER_LINE)
         .leftJoin(ITEM)
         .on(ITEM.ID.eq(ORDER_LINE.ITEM_ID))
+        .leftJoin(ordered)
+        .on(ordered.ID.eq(ORDER_LINE.ORDERED_ITEM_ID))
+        .and(ordered.ID.ne(ITEM.ID))
         .where(ORDER_LINE.ORDER_ID.eq(orderId))
         .orderBy(ORDER_LINE.LINE_NO)
         .fetch(r ->
@@ -112,12 +119,13 @@ class OrderGoods {
                 r.value7(),
                 r.value8(),
                 r.value9(),
-                r.value10().longValueExact(),
-                r.value11(),
+                r.value10(),
+                r.value11().longValueExact(),
                 r.value12(),
                 r.value13(),
                 r.value14(),
-                wishes(r.value15()),
+                r.value15(),
+                wishes(r.value16()),
                 parts.getOrDefault(r.value1(), List.of())));
   }
 

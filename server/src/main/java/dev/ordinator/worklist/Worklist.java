@@ -336,6 +336,7 @@ class Worklist {
       case STEP_FAILED -> "failed";
       case NOT_TRACKED -> "not tracked";
       case TOTAL_DIFFERS -> "total differs";
+      case ORDERED_TWICE -> "ordered twice?";
     };
   }
 

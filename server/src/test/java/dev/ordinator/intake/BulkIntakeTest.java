@@ -238,7 +238,7 @@ class BulkIntakeTest {
             "",
             "",
             false,
-            new Buyer("Ilse Brandt", "ilse@brandt.example", ""),
+            new Buyer("Ilse Brandt", id + "@brandt.example", ""),
             new Address(
                 "Ilse Brandt",
                 "Donauweg 18",

@@ -1,5 +1,6 @@
 package dev.ordinator.network;
 
+import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.testing.OwnWorld;
@@ -7,6 +8,7 @@ import dev.ordinator.testing.Sample;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -116,12 +118,28 @@ class NetworkTest {
     assertThat(closure.path("reason").asString()).isEqualTo("stocktaking");
     assertThat(closure.path("by").asString()).isEqualTo("Mara");
 
+    // what is planned already is taken back in one act, and leaves afterwards as well
+    String its = "/api/network/closures/" + closure.path("id").asLong();
+    long planned = here.mara().read(its + "/planned").size();
+    assertThat(planned).isPositive();
+    assertThat(here.mara().post(its + "/move", "").body().path("moved").asLong())
+        .isEqualTo(planned);
+    assertThat(here.mara().read(its + "/planned").isEmpty()).isTrue();
+    await("it is planned anew").until(() -> handOver(id, 1) != null);
+    assertThat(handOver(id, 1)).isAfter(last);
+
     // what only it has leaves afterwards
     here.world().shop().place(Sample.order("NW2", "EX-3M", 1));
     JsonNode late = here.awaitStage("NW2", "RELEASED");
     JsonNode sheet = here.mara().read("/api/orders/" + late.path("id").asLong());
     assertThat(LocalDate.parse(sheet.path("consignments").get(0).path("handOverOn").asString()))
         .isAfter(last);
+  }
+
+  /** The day on which an order's consignment leaves; null: it has no such consignment yet. */
+  private static @Nullable LocalDate handOver(long id, int consignment) {
+    JsonNode its = here.mara().read("/api/orders/" + id).path("consignments").path(consignment);
+    return its.isMissingNode() ? null : LocalDate.parse(its.path("handOverOn").asString());
   }
 
   @Test

@@ -104,8 +104,7 @@ class RefundsTest {
     ShopOrder.Line line = Sample.order("RF5", "TOOL-J", 2).lines().getFirst();
     here.world().shop().change("RF5", o -> o.withLines(List.of(line)));
     here.awaitMark("RF5", "changed by channel");
-    assertThat(here.mara().post("/api/orders/" + id + "/take-theirs", "").status())
-        .isEqualTo(204);
+    assertThat(here.mara().post("/api/orders/" + id + "/take-theirs", "").status()).isEqualTo(204);
     await("one is no longer on it").until(() -> sheet(id).path("excess").asLong() == 1000);
     assertThat(sheet(id).path("left").asLong()).as("what came in stays").isEqualTo(3000);
     Map<String, Object> asked = Map.of("units", Map.of(), "shipping", 0, "excess", 1000, "fee", 0);

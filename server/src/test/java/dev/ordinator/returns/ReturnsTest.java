@@ -1,6 +1,7 @@
 package dev.ordinator.returns;
 
 import static dev.ordinator.schema.Tables.LOT;
+import static dev.ordinator.schema.Tables.RMA;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -15,6 +16,7 @@ import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -24,7 +26,12 @@ import tools.jackson.databind.JsonNode;
 class ReturnsTest {
   @RegisterExtension static final OwnWorld here = new OwnWorld();
 
-  private record Part(long lineId, long units, String disposition, String lot) {}
+  private record Part(
+      long lineId, long units, String disposition, String lot, @Nullable String note) {
+    Part(long lineId, long units, String disposition, String lot) {
+      this(lineId, units, disposition, lot, null);
+    }
+  }
 
   @AfterEach
   void levelsAreWhatTheLedgerSays() {
@@ -111,6 +118,44 @@ class ReturnsTest {
     assertThat(refund(order, opened, 1)).as("it is closed").isEqualTo(409);
     assertThat(post(opened, "reopen").status()).isEqualTo(204);
     assertThat(close(opened, "so it is").status()).isEqualTo(204);
+  }
+
+  @Test
+  void aLotThatWasNotSentWithTheOrderIsAskedAboutAndNeverSoldUnseen() {
+    long order = sent("RT8", "FO-DEEP-WAX-1", 2);
+    JsonNode opened = open(order, 2);
+    long line = line(opened);
+    Answer asked = arrive(opened, true, new Part(line, 1, "RESTOCK", "NOT-OURS-7", "found in it"));
+    assertThat(asked.status()).isEqualTo(422);
+    assertThat(asked.body().path("detail").asString()).contains("was not sent with this order");
+    assertThat(arrive(opened, true, new Part(line, 1, "QUARANTINE", "NOT-OURS-7")).status())
+        .as("a note says what is known")
+        .isEqualTo(422);
+    assertThat(
+            arrive(opened, true, new Part(line, 1, "QUARANTINE", "NOT-OURS-7", "label torn"))
+                .status())
+        .isEqualTo(204);
+    assertThat(sheet(opened).path("arrivals").get(0).path("lot").asString())
+        .isEqualTo("NOT-OURS-7");
+    assertThat(here.mara().read("/api/orders/" + order).path("timeline").toString())
+        .contains("which was not sent with it: label torn");
+  }
+
+  @Test
+  void whatComesBackToASupplierIsNotOursToSell() {
+    long order = sent("RT9", "TOOL-J", 1);
+    JsonNode opened = open(order, 1);
+    here.world()
+        .db()
+        .update(RMA)
+        .set(RMA.NODE_ID, here.nodeId("QUI"))
+        .where(RMA.ID.eq(opened.path("id").asLong()))
+        .execute();
+    assertThat(sheet(opened).path("atSupplier").asBoolean()).isTrue();
+    long line = line(opened);
+    assertThat(arrive(opened, true, new Part(line, 1, "RESTOCK", "")).status()).isEqualTo(422);
+    assertThat(arrive(opened, true, new Part(line, 1, "QUARANTINE", "")).status()).isEqualTo(422);
+    assertThat(arrive(opened, true, new Part(line, 1, "SUPPLIER", "")).status()).isEqualTo(204);
   }
 
   @Test

@@ -236,6 +236,29 @@ public record ShopOrder(
         newLines);
   }
 
+  /** The same, ordered by somebody else. */
+  public ShopOrder by(String email) {
+    return new ShopOrder(
+        id,
+        revision,
+        status,
+        placedAt,
+        currency,
+        new Buyer(buyer.name(), email, buyer.phone()),
+        shipTo,
+        shippingService,
+        arriveBy,
+        collectAt,
+        payment,
+        tenders,
+        shippingCharge,
+        discount,
+        total,
+        instructions,
+        giftMessage,
+        lines);
+  }
+
   /** What was paid with, as the shop says it now. */
   public ShopOrder withTenders(Tender... others) {
     return new ShopOrder(

@@ -142,6 +142,7 @@ public final class Expression implements Condition {
     facts.put("buyer", new Fact(text, OrderFacts::buyer));
     facts.put("customerGroup", new Fact(text, OrderFacts::customerGroup));
     facts.put("firstOrder", new Fact(SimpleType.BOOL, OrderFacts::firstOrder));
+    facts.put("orderedTwice", new Fact(SimpleType.BOOL, OrderFacts::orderedTwice));
     facts.put("weekday", new Fact(text, f -> f.weekday().name()));
     facts.put("hour", new Fact(number, f -> (long) f.hour()));
     facts.put("daysToArrival", new Fact(NullableType.create(number), OrderFacts::daysToArrival));

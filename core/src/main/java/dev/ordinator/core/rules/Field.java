@@ -26,6 +26,8 @@ public enum Field {
   CUSTOMER_GROUP(f -> new Value.Text(f.customerGroup())),
   /** Whether the buyer never ordered before. */
   FIRST_ORDER(f -> new Value.Text(f.firstOrder() ? "YES" : "NO"), List.of("YES", "NO")),
+  /** Whether the same buyer ordered the same goods some hours before. */
+  ORDERED_TWICE(f -> new Value.Text(f.orderedTwice() ? "YES" : "NO"), List.of("YES", "NO")),
   WEEKDAY(f -> new Value.Text(f.weekday().name()), names(DayOfWeek.values())),
   SKU(f -> new Value.Texts(f.goods().skus())),
   GTIN(f -> new Value.Texts(f.goods().gtins())),

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param buyer mail address
  * @param customerGroup in which the buyer is; empty: in none
  * @param firstOrder the buyer never ordered before
+ * @param orderedTwice the same buyer ordered the same goods some hours before
  * @param weekday of the look, in the merchant's time zone, as is {@code hour}
  * @param daysToArrival from the day of the look to the arrival asked for; null: none was
  * @param value minor units of the base currency
@@ -29,6 +30,7 @@ public record OrderFacts(
     String buyer,
     String customerGroup,
     boolean firstOrder,
+    boolean orderedTwice,
     DayOfWeek weekday,
     int hour,
     @Nullable Long daysToArrival,
@@ -63,6 +65,7 @@ public record OrderFacts(
         buyer,
         customerGroup,
         firstOrder,
+        orderedTwice,
         weekday,
         hour,
         daysToArrival,

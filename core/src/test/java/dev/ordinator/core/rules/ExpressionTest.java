@@ -131,6 +131,7 @@ class ExpressionTest {
         mail,
         "apiaries",
         false,
+        false,
         DayOfWeek.MONDAY,
         9,
         daysToArrival,

@@ -26,6 +26,7 @@ record Facts(
         "ada@buyer.example",
         "",
         true,
+        false,
         DayOfWeek.THURSDAY,
         9,
         null,
