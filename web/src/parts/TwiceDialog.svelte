@@ -1,6 +1,6 @@
 <script lang="ts">
   import { createQuery, useQueryClient } from '@tanstack/svelte-query';
-  import { api, get, type Schemas } from '../api/client';
+  import { api, get } from '../api/client';
   import { toasts } from '../state/toasts.svelte';
   import Button from './Button.svelte';
   import Dialog from './Dialog.svelte';
@@ -37,7 +37,7 @@
       problem = error instanceof Error ? error.message : String(error);
     }
   }
-  const cancel = (order: Schemas['WorklistOrderRow']) =>
+  const cancel = (order: { id: number; number: string }) =>
     act(
       get(api.POST('/api/orders/{id}/cancel', { ...at(order.id), body: { reason: 'it was ordered twice' } })),
       `${order.number} is cancelled`
