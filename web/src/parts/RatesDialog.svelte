@@ -121,11 +121,11 @@
               <td class="text-right font-mono text-xs">{r.rate}</td>
               <td class="truncate ps-6 text-soft">{r.source}</td>
               <td class="text-right"
-                ><button
+                >{#if r.source !== 'published rates'}<button
                   class="text-soft hover:text-madder hover:underline"
                   aria-label="Delete the rate of {day(r.day)}"
                   onclick={() => takeBack(r.day)}>Delete</button
-                ></td
+                  >{/if}</td
               >
             </tr>
           {/each}

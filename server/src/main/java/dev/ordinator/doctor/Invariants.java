@@ -60,6 +60,19 @@ final class Invariants {
               where o.stage = 'CANCELLED'
               """),
           new Invariant(
+              "of an order that is shipped nothing is left to send",
+              """
+              select concat(o.number, ', line ', l.line_no)
+              from sales_order o
+              join order_line l on l.order_id = o.id
+              where o.stage in ('SHIPPED', 'DELIVERED') and o.fulfilled_by = 'US'
+                and l.quantity - l.cancelled > (
+                  select coalesce(sum(cl.ordered), 0)
+                  from consignment_line cl
+                  join consignment c on c.id = cl.consignment_id and c.handed_over_at is not null
+                  where cl.order_line_id = l.id)
+              """),
+          new Invariant(
               "every open order has a next step, a snag, a hold, a queue, or somebody who works on it",
               """
               select o.number
@@ -81,7 +94,7 @@ final class Invariants {
               select o.number
               from (select order_id, sum(amount) as amount from refund where state <> 'WITHDRAWN' group by order_id) r
               join sales_order o on o.id = r.order_id
-              where r.amount > greatest(coalesce(o.told_total, 0), o.total,
+              where r.amount > greatest(coalesce(o.told_total, 0), coalesce(o.captured, 0), o.total,
                 (select coalesce(sum(p.amount), 0) from order_payment p where p.order_id = o.id),
                 (select coalesce(sum(l.quantity * l.unit_price), 0) from order_line l where l.order_id = o.id)
                   + o.shipping_charge + coalesce(o.tax, 0))

@@ -82,6 +82,8 @@ record MachineOrder(
       """;
 
   /**
+   * @param tenders what came in so far; an order called PAID whose tenders don’t cover it is taken
+   *     as UNPAID until later ones do
    * @param withinDays when it is due; left out: at once
    * @param refunded what you have paid back in all; without it, a state of PART_REFUNDED settles
    *     none of the refunds that you were asked for

@@ -14,9 +14,11 @@ import java.time.LocalDate;
 import java.util.Comparator;
 import java.util.Currency;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import org.jooq.DSLContext;
 import org.springframework.context.ApplicationEventPublisher;
@@ -28,6 +30,9 @@ import org.springframework.transaction.annotation.Transactional;
 public class ExchangeRates {
   /** Rates are not published on weekends and holidays: the last one before stands for so long. */
   private static final int STANDS_DAYS = 7;
+
+  /** The source of those that are fetched from where they are published. */
+  static final String PUBLISHED = "published rates";
 
   /** What can be kept: such as 1234567890.12345678. */
   private static final int DECIMALS = 8;
@@ -153,9 +158,39 @@ public class ExchangeRates {
     return rates.size();
   }
 
-  /** A rate that was wrong; the one before stands for its day, and orders keep theirs. */
+  /** Keeps what is published; what a person said of a day stands against it. */
+  @Transactional
+  public int keepPublished(List<DayRate> rates) {
+    Set<String> said =
+        new HashSet<>(
+            db.select(EXCHANGE_RATE.CURRENCY, EXCHANGE_RATE.DAY)
+                .from(EXCHANGE_RATE)
+                .where(EXCHANGE_RATE.SOURCE.ne(PUBLISHED))
+                .fetch(r -> r.value1() + r.value2()));
+    return keep(
+        rates.stream().filter(r -> !said.contains(r.currency() + r.day())).toList(),
+        false,
+        PUBLISHED);
+  }
+
+  /**
+   * A rate that was wrong; the one before stands for its day, and orders keep theirs.
+   *
+   * @throws Problem if it is a published one, which would come again
+   */
   @Transactional
   public void delete(String currency, LocalDate day, String actor) {
+    boolean isPublished =
+        db.fetchExists(
+            EXCHANGE_RATE,
+            EXCHANGE_RATE
+                .CURRENCY
+                .eq(currency)
+                .and(EXCHANGE_RATE.DAY.eq(day))
+                .and(EXCHANGE_RATE.SOURCE.eq(PUBLISHED)));
+    if (isPublished) {
+      throw Problem.conflict("it is published, and would come again: correct it instead");
+    }
     int deleted =
         db.deleteFrom(EXCHANGE_RATE)
             .where(EXCHANGE_RATE.CURRENCY.eq(currency))

@@ -23,7 +23,6 @@ import org.springframework.web.client.RestClientException;
 public class RateFetch {
   private static final Logger LOG = LoggerFactory.getLogger(RateFetch.class);
   private static final Duration OFTEN = Duration.ofHours(1);
-  private static final String PUBLISHED = "published rates";
   private static final String WORK = "Published exchange rates";
 
   private final ExchangeRates rates;
@@ -68,6 +67,6 @@ public class RateFetch {
     byte[] file = http.get().uri(settings.ratesUrl()).retrieve().body(byte[].class);
     return SentFile.with(
         new ByteArrayInputStream(file == null ? new byte[0] : file),
-        content -> rates.keep(RateFile.read(content, PUBLISHED), false, PUBLISHED));
+        content -> rates.keepPublished(RateFile.read(content, ExchangeRates.PUBLISHED)));
   }
 }

@@ -56,6 +56,13 @@ class DoctorTest {
       db.execute("update order_line set cancelled = quantity where order_id = 2");
       assertThat(troubles(doctor)).as("none of its units is").containsExactly("1 breaks it: BR-2");
       db.execute("update order_line set cancelled = 0 where order_id = 2");
+      db.execute("update sales_order set stage = 'SHIPPED' where id = 2");
+      assertThat(troubles(doctor))
+          .as("and none has left")
+          .singleElement()
+          .asString()
+          .contains("BR-2, line ");
+      db.execute("update sales_order set stage = 'APPROVED' where id = 2");
 
       db.execute(
           "insert into backorder (order_id, order_line_id, item_id, units, lacking, place, since)"

@@ -7,6 +7,7 @@ import dev.ordinator.testing.Visitor;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -60,6 +61,29 @@ class ExchangeRatesTest {
     assertThat(known("CZK")).isZero();
   }
 
+  @Test
+  void whatAPersonCorrectedStandsAgainstWhatIsPublished() {
+    LocalDate day = TODAY.minusDays(5);
+    publish(day);
+    String path = "/api/rates/SEK/" + day;
+    assertThat(here.mara().change("DELETE", path, Map.of()).status())
+        .as("it would come again")
+        .isEqualTo(409);
+    assertThat(here.mara().change("PUT", path, Map.of("rate", 0.09, "sure", false)).status())
+        .isEqualTo(204);
+    publish(day);
+    assertThat(rate("SEK", day)).isEqualTo("0.09");
+  }
+
+  private static void publish(LocalDate day) {
+    here.world()
+        .bean(ExchangeRates.class)
+        .keepPublished(
+            List.of(
+                new ExchangeRates.DayRate(
+                    "SEK", day, new BigDecimal("0.0880"), ExchangeRates.PUBLISHED)));
+  }
+
   private static String refused(String currency, LocalDate day, String rate) {
     return field(
         here.mara()
@@ -84,9 +108,16 @@ class ExchangeRatesTest {
   }
 
   private static String rate(String currency) {
+    return rate(currency, TODAY.minusDays(3));
+  }
+
+  private static String rate(String currency, LocalDate day) {
     return here.mara()
         .read("/api/rates/" + currency)
-        .get(0)
+        .valueStream()
+        .filter(r -> r.path("day").asString().equals(day.toString()))
+        .findFirst()
+        .orElseThrow()
         .path("rate")
         .decimalValue()
         .stripTrailingZeros()
