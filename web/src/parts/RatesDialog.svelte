@@ -122,9 +122,9 @@
               <td class="truncate ps-6 text-soft">{r.source}</td>
               <td class="text-right"
                 >{#if r.source !== 'published rates'}<button
-                  class="text-soft hover:text-madder hover:underline"
-                  aria-label="Delete the rate of {day(r.day)}"
-                  onclick={() => takeBack(r.day)}>Delete</button
+                    class="text-soft hover:text-madder hover:underline"
+                    aria-label="Delete the rate of {day(r.day)}"
+                    onclick={() => takeBack(r.day)}>Delete</button
                   >{/if}</td
               >
             </tr>

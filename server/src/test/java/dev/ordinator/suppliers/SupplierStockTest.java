@@ -11,6 +11,7 @@ import dev.ordinator.stock.LedgerCheck;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
@@ -188,7 +189,10 @@ class SupplierStockTest {
 
   private static void take(long supplier, String csv) {
     assertThat(
-            here.mara().post("/api/suppliers/" + supplier + "/offers", Map.of("csv", csv)).status())
+            here.mara()
+                .postBytes(
+                    "/api/suppliers/" + supplier + "/offers", csv.getBytes(StandardCharsets.UTF_8))
+                .status())
         .isEqualTo(200);
   }
 }
