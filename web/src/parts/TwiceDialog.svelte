@@ -1,7 +1,7 @@
 <script lang="ts">
-  import { createQuery, useQueryClient } from '@tanstack/svelte-query';
+  import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../api/client';
-  import { toasts } from '../state/toasts.svelte';
+  import { useDoing } from '../state/doing';
   import Button from './Button.svelte';
   import Dialog from './Dialog.svelte';
   import { fullMoment, word } from './format';
@@ -14,8 +14,7 @@
   }
   let { open = $bindable(), orderId, title }: Props = $props();
 
-  const client = useQueryClient();
-  let problem = $state('');
+  const run = useDoing();
   const at = (id: number) => ({ params: { path: { id } } });
   const pair = createQuery(() => ({
     queryKey: ['orders', orderId, 'twice'],
@@ -28,14 +27,8 @@
   }));
 
   async function act(what: Promise<unknown>, done: string) {
-    try {
-      await what;
-      open = false;
-      toasts.say(done);
-      await client.invalidateQueries();
-    } catch (error) {
-      problem = error instanceof Error ? error.message : String(error);
-    }
+    open = false;
+    await run(what, done);
   }
   const cancel = (order: { id: number; number: string }) =>
     act(
@@ -67,6 +60,6 @@
       </section>
     {/each}
   </div>
-  <p class="min-h-5 text-madder" role="alert">{problem || pair.error?.message || ''}</p>
+  {#if pair.isError}<p class="text-madder" role="alert">{pair.error.message}</p>{/if}
   <Button main onclick={() => void keep()}>Keep both</Button>
 </Dialog>

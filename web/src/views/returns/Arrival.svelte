@@ -31,7 +31,7 @@
   );
   /** what is known of a lot that was not sent with the order, by line */
   let notes = $state<Record<number, string>>({});
-  const isStranger = (l: Schemas['ReturnsReturnLine']) => {
+  const wasNotSent = (l: Schemas['ReturnsReturnLine']) => {
     const lot = lots[l.id]?.trim();
     return !!lot && l.sent.lots.length > 0 && !l.sent.lots.includes(lot);
   };
@@ -102,7 +102,7 @@
         <datalist id="lots-{line.id}"
           >{#each line.sent.lots as lot (lot)}<option value={lot}></option>{/each}</datalist
         >
-        {#if isStranger(line)}
+        {#if wasNotSent(line)}
           <label class="mt-1 block text-amber"
             >That one was not sent with this order. It can go to quarantine; what is known of it?<input
               class="field mt-0.5 block h-7 w-full text-ink"

@@ -293,7 +293,7 @@ public class OrderDesk {
       return;
     }
     orders.setLevel(order.id(), level.orElseThrow());
-    twice.look(order);
+    twice.markIfTwice(order);
     // the rules look at it as it was settled just now
     rules.apply(order.id(), RuleEvent.RECEIVED);
     if (order.payment().hasBeenPaid()) {

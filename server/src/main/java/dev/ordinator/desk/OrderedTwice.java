@@ -118,7 +118,7 @@ class OrderedTwice {
   }
 
   /** Marks an order and the one before it, if a person has not seen these two yet. */
-  void look(OrderHead order) {
+  void markIfTwice(OrderHead order) {
     Long other = earlier(List.of(order.id())).get(order.id());
     if (other == null) {
       return;

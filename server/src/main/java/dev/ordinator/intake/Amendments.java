@@ -289,7 +289,7 @@ public class Amendments {
     if (!written.isEmpty()) {
       refunds.keepCaptured(order);
       orders.amend(order.id(), recognition.of(channel, theirs), written, left, actor);
-      refunds.changed(order, theirs.header().payment().state());
+      refunds.raiseCaptured(order, theirs.header().payment().state());
     }
     orders.keepContent(order.id(), said.with(changes, theirs.content()));
     proposedReturns.propose(order, unwanted, actor);

@@ -8,6 +8,7 @@ import dev.ordinator.channels.MessagePart.Unreadable;
 import dev.ordinator.core.money.Money;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.orders.NewOrder.Header;
+import dev.ordinator.orders.NewOrder.Payment;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.Transactions;
@@ -134,19 +135,35 @@ public class Intake {
     return Taken.NEW;
   }
 
+  /**
+   * What is known of a payment now. Tenders that a channel lists after a refund may be less that
+   * refund, which is counted here: then they say nothing new.
+   */
+  private PaymentState paymentTold(OrderHead ours, Payment said) {
+    if (said.tenders().isEmpty()) {
+      return ours.payment().told(said.state());
+    }
+    if (ours.payment().isRefunded() && said.state() == PaymentState.UNPAID) {
+      return ours.payment();
+    }
+    if (!ours.payment().isRefunded()) {
+      orders.followTenders(ours.id(), said.tenders());
+    }
+    return ours.payment().told(said.state());
+  }
+
   private Taken follow(Channel channel, OrderHead ours, IncomingOrder order, String message) {
     Header header = order.header();
     if (header.revision() <= ours.externalRevision()) {
       return Taken.NOTHING_NEW;
     }
     orders.setRevision(ours.id(), header.revision(), header.state());
-    orders.followTenders(ours.id(), header.payment().tenders());
     if (order.cancelled()) {
       amendments.overtaken(ours, channel.name());
       cancellations.byChannel(ours, channel.name());
       return Taken.CHANGED;
     }
-    PaymentState payment = ours.payment().told(header.payment().state());
+    PaymentState payment = paymentTold(ours, header.payment());
     Money refunded = header.payment().refunded();
     if (payment != ours.payment() || refunded != null) {
       refunds.told(ours, payment, refunded, channel.name());

@@ -7,6 +7,7 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Texts;
 import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
@@ -108,7 +109,7 @@ public class ExchangeRates {
   }
 
   /** Rates of a currency, the latest first. */
-  List<DayRate> of(String currency, int most) {
+  List<DayRate> history(String currency, int most) {
     return db.select(
             EXCHANGE_RATE.CURRENCY, EXCHANGE_RATE.DAY, EXCHANGE_RATE.RATE, EXCHANGE_RATE.SOURCE)
         .from(EXCHANGE_RATE)
@@ -218,9 +219,10 @@ public class ExchangeRates {
     BigDecimal value = rate.rate();
     if (value.signum() <= 0
         || value.stripTrailingZeros().scale() > DECIMALS
-        || value.precision() - value.scale() > WHOLE_DIGITS) {
+        || (long) value.precision() - value.scale() > WHOLE_DIGITS) {
+      // written out in full, an exponent could take all memory
       throw Problem.invalid(
-          "rate", what + ": " + value.toPlainString() + " is no rate we can keep");
+          "rate", "%s: %s is no rate we can keep".formatted(what, Texts.cut(value.toString(), 40)));
     }
   }
 
@@ -247,7 +249,7 @@ public class ExchangeRates {
 
   private TreeMap<LocalDate, BigDecimal> known(String currency) {
     TreeMap<LocalDate, BigDecimal> days = new TreeMap<>();
-    of(currency, DAYS_COMPARED).forEach(r -> days.put(r.day(), r.rate()));
+    history(currency, DAYS_COMPARED).forEach(r -> days.put(r.day(), r.rate()));
     return days;
   }
 

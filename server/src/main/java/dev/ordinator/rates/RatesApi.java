@@ -53,7 +53,7 @@ class RatesApi {
   @Operation(summary = "Rates of a currency, the latest first")
   @GetMapping("/{currency}")
   List<DayRate> of(@PathVariable String currency) {
-    return rates.of(currency, MOST);
+    return rates.history(currency, MOST);
   }
 
   @Operation(

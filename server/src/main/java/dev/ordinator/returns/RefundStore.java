@@ -47,9 +47,18 @@ class RefundStore {
       boolean pricesWithTax,
       String method) {
 
+    /**
+     * What the buyer owes.
+     *
+     * @param sum what the order's parts add up to
+     */
+    Money owed(Money sum) {
+      return told == null ? sum : told;
+    }
+
     /** What came in by a payment of which the channel does not say how much it was. */
-    Money cameIn(Money costs) {
-      return captured != null ? captured : told != null ? told : costs;
+    Money cameIn(Money sum) {
+      return captured == null ? owed(sum) : captured;
     }
   }
 

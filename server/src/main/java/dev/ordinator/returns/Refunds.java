@@ -102,10 +102,10 @@ public class Refunds {
             bought,
             terms.pricesWithTax() ? terms.shipping() : terms.shipping().plus(charges.shippingTax()),
             Money.of(store.shippingBack(orderId), currency),
-            captured(order, tenders, cameIn)));
+            tenders(order, tenders, cameIn)));
   }
 
-  private List<Bought.Tender> captured(OrderHead order, List<Tender> tenders, boolean cameIn) {
+  private List<Bought.Tender> tenders(OrderHead order, List<Tender> tenders, boolean cameIn) {
     Map<Integer, Long> back = store.backByTender(order.id());
     Money nothing = Money.of(0, order.currency());
     List<Bought.Tender> paid = new ArrayList<>();
@@ -308,12 +308,13 @@ public class Refunds {
 
   /** A changed order that its channel calls paid is paid whole, though it may cost more now. */
   @Transactional(propagation = Propagation.MANDATORY)
-  public void changed(OrderHead order, PaymentState says) {
+  public void raiseCaptured(OrderHead order, PaymentState says) {
     Bought bought = basis(order.id()).bought();
-    long costs =
-        bought.lines().stream().mapToLong(l -> l.paid().minor()).sum() + bought.shipping().minor();
-    if (says == PaymentState.PAID && isCaptured(order, false) && costs > captured(order)) {
-      store.setCaptured(order.id(), costs);
+    Money sum =
+        bought.lines().stream().map(Bought.Line::paid).reduce(bought.shipping(), Money::plus);
+    long owed = store.terms(order.id()).owed(sum).minor();
+    if (says == PaymentState.PAID && isCaptured(order, false) && owed > captured(order)) {
+      store.setCaptured(order.id(), owed);
     }
   }
 

@@ -230,9 +230,9 @@ public class Returns {
     }
     Sent sent = line.sent();
     requireOurs(rma, part);
-    boolean stranger = isStranger(sent, part);
-    if (stranger) {
-      asksFor(sent, part);
+    boolean foreign = wasNotSent(sent, part);
+    if (foreign) {
+      requireRemark(sent, part);
       events.record(
           EventKind.NOTE,
           rma.orderId(),
@@ -242,10 +242,10 @@ public class Returns {
     }
     Long lot =
         cameBack.put(
-            new CameBack.Goods(sent.itemId(), rma.nodeId(), part.units(), part.lot(), stranger),
+            new CameBack.Goods(sent.itemId(), rma.nodeId(), part.units(), part.lot(), foreign),
             part.disposition(),
             actor,
-            stranger ? rma.number() + ": " + part.remark() : rma.number(),
+            foreign ? rma.number() + ": " + part.remark() : rma.number(),
             "lot of " + sent.sku());
     db.insertInto(RMA_ARRIVAL)
         .set(RMA_ARRIVAL.RMA_LINE_ID, line.id())
@@ -274,7 +274,7 @@ public class Returns {
   }
 
   /** Whether a lot or number is not of those that were sent, as far as these are known. */
-  private boolean isStranger(Sent sent, Part part) {
+  private boolean wasNotSent(Sent sent, Part part) {
     Set<String> lots =
         sent.tracked() && !part.lot().isBlank()
             ? cameBack.lotsSent(sent.consignmentId(), sent.itemId()).keySet()
@@ -282,7 +282,7 @@ public class Returns {
     return !lots.isEmpty() && !lots.contains(part.lot().strip());
   }
 
-  private static void asksFor(Sent sent, Part part) {
+  private static void requireRemark(Sent sent, Part part) {
     if (part.disposition() != Disposition.QUARANTINE || part.remark().isEmpty()) {
       throw Problem.invalid(
           "lot of " + sent.sku(),

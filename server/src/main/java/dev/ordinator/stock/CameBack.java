@@ -29,6 +29,8 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class CameBack {
+  private static final int LONGEST_LOT = 40;
+
   private final DSLContext db;
   private final StockLedger ledger;
   private final ApplicationEventPublisher publisher;
@@ -54,9 +56,9 @@ public class CameBack {
 
   /**
    * @param lot empty if the item's lots are not tracked
-   * @param isStranger whether it was not sent with the order: it may be one that nobody here knows
+   * @param mayBeNew whether it may be a lot or number that nobody here knows yet
    */
-  public record Goods(long itemId, long nodeId, long units, String lot, boolean isStranger) {}
+  public record Goods(long itemId, long nodeId, long units, String lot, boolean mayBeNew) {}
 
   /**
    * Whoever waits for what is sold again is served at once.
@@ -133,8 +135,8 @@ public class CameBack {
     if (tracked == Tracked.NOTHING) {
       return null;
     }
-    if (goods.isStranger()) {
-      getToKnow(goods);
+    if (goods.mayBeNew()) {
+      register(goods, field);
     }
     Record3<Long, Boolean, Long> lot =
         db.select(
@@ -160,7 +162,10 @@ public class CameBack {
   }
 
   /** A lot or number of which nothing was known until it came. */
-  private void getToKnow(Goods goods) {
+  private void register(Goods goods, String field) {
+    if (goods.lot().strip().length() > LONGEST_LOT) {
+      throw Problem.invalid(field, "at most %d characters".formatted(LONGEST_LOT));
+    }
     db.insertInto(LOT)
         .set(LOT.ITEM_ID, goods.itemId())
         .set(LOT.CODE, goods.lot().strip())

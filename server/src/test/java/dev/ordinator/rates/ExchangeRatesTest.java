@@ -23,6 +23,8 @@ class ExchangeRatesTest {
     assertThat(refused("NOK", TODAY.plusDays(3), "0.0850")).isEqualTo("day");
     assertThat(refused("EUR", TODAY, "1")).as("our own currency").isEqualTo("currency");
     assertThat(refused("NOK", TODAY, "0")).isEqualTo("rate");
+    assertThat(refused("NOK", TODAY, "1E+999999999")).isEqualTo("rate");
+    assertThat(refused("NOK", TODAY, "1E+2147483647")).isEqualTo("rate");
     assertThat(field(read("NOK,%s,0.0850\nNOK,%1$s,0.0851\n".formatted(TODAY), false)))
         .as("a day twice")
         .isEqualTo("row 3");

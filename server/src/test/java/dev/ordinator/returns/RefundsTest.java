@@ -131,6 +131,38 @@ class RefundsTest {
   }
 
   @Test
+  void tendersThatAreLessARefundAreNoMissingPayment() {
+    ShopOrder order = Sample.order("RF7", "TOOL-J", 2);
+    ShopOrder.Tender card = new ShopOrder.Tender("card", "20.00", "c-7");
+    here.world().shop().place(order.withTenders(card));
+    long id = here.awaitStage("RF7", "RELEASED").path("id").asLong();
+    long line = sheet(id).path("lines").get(0).path("id").asLong();
+    assertThat(ask(id, 1, asked(line, 1, 0, 0), "one is missing")).isEqualTo(204);
+    await("the shop paid it back").until(() -> payment(id).equals("PART_REFUNDED"));
+    long before = revision(id);
+    here.world()
+        .shop()
+        .change("RF7", o -> o.withTenders(new ShopOrder.Tender("card", "10.00", "c-7")));
+    await("it lists what is left of the card").until(() -> revision(id) > before);
+    assertThat(payment(id)).isEqualTo("PART_REFUNDED");
+    assertThat(sheet(id).path("left").asLong()).isEqualTo(1000);
+  }
+
+  @Test
+  void whatTheChannelCallsTheTotalIsWhatCameInThoughAnotherPartOfTheOrderChanges() {
+    here.world().shop().place(Sample.order("RF8", "TOOL-J", 3).withTotal("25.00"));
+    here.awaitMark("RF8", "total differs");
+    long id = here.order("RF8").path("id").asLong();
+    assertThat(here.mara().post("/api/orders/" + id + "/total/accept", "").status()).isEqualTo(204);
+    here.awaitStage("RF8", "RELEASED");
+    assertThat(sheet(id).path("left").asLong()).isEqualTo(2500);
+    long before = revision(id);
+    here.world().shop().change("RF8", o -> o.withGift("Happy birthday"));
+    await("the gift's message changed").until(() -> revision(id) > before);
+    assertThat(sheet(id).path("left").asLong()).isEqualTo(2500);
+  }
+
+  @Test
   void whatNeverCameInIsNotPaidBack() {
     ShopOrder order = Sample.order("RF4", "TOOL-J", 1, Sample.HOME, "authorised", "Home delivery");
     here.world().shop().place(order);

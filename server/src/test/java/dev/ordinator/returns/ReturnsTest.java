@@ -132,6 +132,11 @@ class ReturnsTest {
         .as("a note says what is known")
         .isEqualTo(422);
     assertThat(
+            arrive(opened, true, new Part(line, 1, "QUARANTINE", "X".repeat(41), "label torn"))
+                .status())
+        .as("longer than a lot is called")
+        .isEqualTo(422);
+    assertThat(
             arrive(opened, true, new Part(line, 1, "QUARANTINE", "NOT-OURS-7", "label torn"))
                 .status())
         .isEqualTo(204);

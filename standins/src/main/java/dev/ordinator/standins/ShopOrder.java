@@ -238,42 +238,28 @@ public record ShopOrder(
 
   /** The same, ordered by somebody else. */
   public ShopOrder by(String email) {
-    return new ShopOrder(
-        id,
-        revision,
-        status,
-        placedAt,
-        currency,
-        new Buyer(buyer.name(), email, buyer.phone()),
-        shipTo,
-        shippingService,
-        arriveBy,
-        collectAt,
-        payment,
-        tenders,
-        shippingCharge,
-        discount,
-        total,
-        instructions,
-        giftMessage,
-        lines);
+    return copy(revision, new Buyer(buyer.name(), email, buyer.phone()), tenders);
   }
 
   /** What was paid with, as the shop says it now. */
   public ShopOrder withTenders(Tender... others) {
+    return copy(revision + 1, buyer, List.of(others));
+  }
+
+  private ShopOrder copy(long newRevision, Buyer newBuyer, List<Tender> newTenders) {
     return new ShopOrder(
         id,
-        revision + 1,
+        newRevision,
         status,
         placedAt,
         currency,
-        buyer,
+        newBuyer,
         shipTo,
         shippingService,
         arriveBy,
         collectAt,
         payment,
-        List.of(others),
+        newTenders,
         shippingCharge,
         discount,
         total,

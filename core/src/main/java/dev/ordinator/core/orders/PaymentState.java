@@ -11,7 +11,12 @@ public enum PaymentState {
 
   /** Whether the money was there once. */
   public boolean hasBeenPaid() {
-    return this == PAID || this == PART_REFUNDED || this == REFUNDED;
+    return this == PAID || isRefunded();
+  }
+
+  /** Whether some of the money, or all of it, was paid back. */
+  public boolean isRefunded() {
+    return this == PART_REFUNDED || this == REFUNDED;
   }
 
   /**
@@ -19,7 +24,6 @@ public enum PaymentState {
    * refunds goes on saying PAID, which takes none back.
    */
   public PaymentState told(PaymentState said) {
-    boolean refunded = this == PART_REFUNDED || this == REFUNDED;
-    return refunded && said == PAID ? this : said;
+    return isRefunded() && said == PAID ? this : said;
   }
 }

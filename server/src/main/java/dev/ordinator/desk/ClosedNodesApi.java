@@ -22,13 +22,13 @@ import org.springframework.web.bind.annotation.RestController;
 @RestController
 @RequestMapping("/api/network/closures/{id}")
 @Tag(name = "Network")
-class ClosedNodes {
+class ClosedNodesApi {
   private final Closures closures;
   private final Orders orders;
   private final Consignments consignments;
   private final Transactions transactions;
 
-  ClosedNodes(
+  ClosedNodesApi(
       Closures closures, Orders orders, Consignments consignments, Transactions transactions) {
     this.closures = closures;
     this.orders = orders;
