@@ -118,9 +118,11 @@
     >
       <table class="w-full table-fixed" aria-rowcount={rows.length}>
         <colgroup
-          ><col class={id ? '' : 'w-[210px]'} />{#if !id}<col />{/if}<col class="w-[196px]" />{#if !id}<col
-              class="w-[84px]"
-            /><col class="w-[150px]" /><col class="w-[150px]" />{/if}<col class="w-[92px]" />
+          ><col class={id ? '' : 'w-[150px] xl:w-[210px]'} />{#if !id}<col />{/if}<col
+            class={id ? 'w-[196px]' : 'w-[140px] xl:w-[196px]'}
+          />{#if !id}<col class="w-[60px] xl:w-[84px]" /><col class="w-[112px] xl:w-[150px]" /><col
+              class="w-[112px] xl:w-[150px]"
+            />{/if}<col class="w-[92px]" />
         </colgroup>
         <thead class="sticky top-0 z-10 bg-paper shadow-[inset_0_-1px_var(--line)]"
           ><tr style:height="{HEAD}px"
