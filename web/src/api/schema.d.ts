@@ -6767,7 +6767,7 @@ export interface components {
             rates: number;
         };
         RatesSaid: {
-            rate: number;
+            rate: null | number;
             sure: boolean;
         };
         ReceivingAwaited: {

@@ -107,6 +107,7 @@
             >That one was not sent with this order. It can go to quarantine; what is known of it?<input
               class="field mt-0.5 block h-7 w-full text-ink"
               maxlength="200"
+              required
               bind:value={notes[line.id]}
             /></label
           >

@@ -2,6 +2,7 @@ package dev.ordinator.rates;
 
 import static dev.ordinator.schema.Tables.EXCHANGE_RATE;
 
+import dev.ordinator.core.limits.Limits;
 import dev.ordinator.core.money.ExchangeRate;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
@@ -211,6 +212,9 @@ public class ExchangeRates {
     String what = rate.currency() + " of " + rate.day();
     if (rate.currency().equals(settings.baseCurrency())) {
       throw Problem.invalid("currency", rate.currency() + " is our own currency; it is always 1");
+    }
+    if (!Limits.holds(rate.day())) {
+      throw Problem.invalid("day", what + ": no rate is of that day");
     }
     // elsewhere it is tomorrow already
     if (rate.day().isAfter(LocalDate.ofInstant(clock.instant(), settings.timeZone()).plusDays(1))) {

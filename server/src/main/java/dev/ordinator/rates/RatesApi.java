@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -42,7 +43,7 @@ class RatesApi {
    * @param rate base currency for one unit
    * @param sure whether it is right though it is far from the last one
    */
-  record Said(BigDecimal rate, boolean sure) {}
+  record Said(@Nullable BigDecimal rate, boolean sure) {}
 
   @Operation(summary = "The latest rate of each currency")
   @GetMapping
@@ -73,9 +74,13 @@ class RatesApi {
   @PutMapping("/{currency}/{day}")
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void say(@PathVariable String currency, @PathVariable LocalDate day, @RequestBody Said said) {
+    BigDecimal rate = said.rate();
+    if (rate == null) {
+      throw Problem.invalid("rate", "say what one of it is worth");
+    }
     try {
       String known = RateFile.currency(currency);
-      rates.keep(List.of(new DayRate(known, day, said.rate(), who())), said.sure(), who());
+      rates.keep(List.of(new DayRate(known, day, rate, who())), said.sure(), who());
     } catch (IllegalArgumentException e) {
       throw Problem.invalid("currency", Texts.of(e));
     }

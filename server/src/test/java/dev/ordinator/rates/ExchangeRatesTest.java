@@ -22,6 +22,9 @@ class ExchangeRatesTest {
   void whatCanBeNoRateIsRefusedWithItsPlace() {
     assertThat(refused("NOK", TODAY.plusDays(3), "0.0850")).isEqualTo("day");
     assertThat(refused("EUR", TODAY, "1")).as("our own currency").isEqualTo("currency");
+    assertThat(refused("NOK", LocalDate.of(1, 1, 1), "0.0850")).isEqualTo("day");
+    assertThat(field(here.mara().change("PUT", "/api/rates/NOK/" + TODAY, Map.of("sure", true))))
+        .isEqualTo("rate");
     assertThat(refused("NOK", TODAY, "0")).isEqualTo("rate");
     assertThat(refused("NOK", TODAY, "1E+999999999")).isEqualTo("rate");
     assertThat(refused("NOK", TODAY, "1E+2147483647")).isEqualTo("rate");
