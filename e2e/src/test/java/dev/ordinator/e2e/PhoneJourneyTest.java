@@ -10,7 +10,7 @@ class PhoneJourneyTest {
   @Test
   void anOrderByTelephoneIsEnteredWithTheKeysAndGoesItsWay() {
     try (Desk mara = Stage.desk("mara")) {
-      mara.list("/orders?pile=ALL");
+      mara.go("/orders?pile=ALL");
       mara.press("n");
       mara.field("Buyer").fill("Gerda Holm");
       mara.field("Street").fill("Lindepad 3");

@@ -12,9 +12,11 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.schema.tables.records.ExpectedSupplyRecord;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -208,31 +210,45 @@ public class Expected {
     return LocalDate.ofInstant(clock.instant(), settings.timeZone());
   }
 
+  /** A supply of an item that is to be noted. */
+  public record Noted(long itemId, Wish wish) {}
+
   @Transactional
   public void note(long itemId, Wish wish, String actor) {
-    check(wish);
     if (!db.fetchExists(ITEM, ITEM.ID.eq(itemId))) {
       throw Problem.notFound("item " + itemId);
     }
     if (!db.fetchExists(NODE, NODE.ID.eq(wish.nodeId()))) {
       throw Problem.invalid("nodeId", "there is no such node");
     }
-    db.insertInto(EXPECTED_SUPPLY)
-        .set(EXPECTED_SUPPLY.ITEM_ID, itemId)
-        .set(EXPECTED_SUPPLY.NODE_ID, wish.nodeId())
-        .set(EXPECTED_SUPPLY.SUPPLIER, wish.supplier().strip())
-        .set(EXPECTED_SUPPLY.NUMBER, wish.number().strip())
-        .set(EXPECTED_SUPPLY.QUANTITY, wish.quantity())
-        .set(EXPECTED_SUPPLY.DUE, wish.due())
-        .set(EXPECTED_SUPPLY.CONFIDENCE, wish.confidence())
-        .set(EXPECTED_SUPPLY.SLIP_DAYS, wish.slipDays())
-        .set(EXPECTED_SUPPLY.NOTED_BY, actor)
-        .set(EXPECTED_SUPPLY.NOTED_AT, clock.instant())
-        .execute();
-    moved(itemId);
+    noteAll(List.of(new Noted(itemId, wish)), actor);
     noted(
         actor,
         "%d units of item %d are expected on %s".formatted(wish.quantity(), itemId, wish.due()));
+  }
+
+  /** Notes many at once, of items and nodes that there are; whoever asks says so in the trail. */
+  @Transactional
+  public void noteAll(List<Noted> many, String actor) {
+    List<ExpectedSupplyRecord> rows = new ArrayList<>();
+    for (Noted one : many) {
+      Wish wish = one.wish();
+      check(wish);
+      ExpectedSupplyRecord row = db.newRecord(EXPECTED_SUPPLY);
+      row.setItemId(one.itemId());
+      row.setNodeId(wish.nodeId());
+      row.setSupplier(wish.supplier().strip());
+      row.setNumber(wish.number().strip());
+      row.setQuantity(wish.quantity());
+      row.setDue(wish.due());
+      row.setConfidence(wish.confidence());
+      row.setSlipDays(wish.slipDays());
+      row.setNotedBy(actor);
+      row.setNotedAt(clock.instant());
+      rows.add(row);
+    }
+    db.batchInsert(rows).execute();
+    many.stream().map(Noted::itemId).distinct().forEach(this::moved);
   }
 
   /** What is expected is another quantity, on another day, or less sure. */

@@ -10,6 +10,7 @@ import dev.ordinator.sheets.Column;
 import dev.ordinator.stock.Expected;
 import dev.ordinator.stockfiles.Names.Changes;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -93,6 +94,7 @@ class InboundFile implements StockFile {
   private final class Expecting implements Work {
     private final Names names = new Names(db);
     private final Map<Key, ExpectedSupplyRecord> open = open();
+    private final List<Expected.Noted> noted = new ArrayList<>();
 
     @Override
     public Look look(List<Cells> rows) {
@@ -126,12 +128,17 @@ class InboundFile implements StockFile {
       Expected.Wish wish = wish(cells);
       Optional<ExpectedSupplyRecord> known = known(cells);
       if (known.isEmpty()) {
-        expected.note(names.item(cells.need("sku")), wish, actor);
+        noted.add(new Expected.Noted(names.item(cells.need("sku")), wish));
       } else if (wish.quantity() == 0) {
         expected.drop(known.get().getId(), actor);
       } else {
         expected.change(known.get().getId(), wish, actor);
       }
+    }
+
+    @Override
+    public void finish(String actor) {
+      expected.noteAll(noted, actor);
     }
 
     private Optional<ExpectedSupplyRecord> known(Cells cells) {

@@ -62,5 +62,8 @@ interface StockFile {
 
     /** Takes what was looked at in the same transaction. */
     void take(List<Cells> rows, String actor);
+
+    /** After the last: what was put by to be written together is written. */
+    default void finish(String actor) {}
   }
 }

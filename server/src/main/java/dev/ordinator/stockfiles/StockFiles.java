@@ -117,6 +117,7 @@ class StockFiles {
           good++;
         }
       }
+      work.finish(actor);
       remember(kind, read);
       events.record(
           EventKind.STOCK_CHANGED,

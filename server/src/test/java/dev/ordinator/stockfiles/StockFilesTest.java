@@ -187,16 +187,21 @@ class StockFilesTest {
                 .db()
                 .fetchCount(EXPECTED_SUPPLY, EXPECTED_SUPPLY.DUE.eq(LocalDate.parse("2027-01-05"))))
         .isEqualTo(67);
+    here.world()
+        .db()
+        .deleteFrom(EXPECTED_SUPPLY)
+        .where(EXPECTED_SUPPLY.DUE.ne(LocalDate.parse("2027-01-05")))
+        .execute();
   }
 
   @Test
-  void aFileThatUnpacksToGigabytesIsGivenUpWithoutUnpackingIt() throws IOException {
+  void aFileThatUnpacksToFarMoreThanItIsIsGivenUp() throws IOException {
     ByteArrayOutputStream bomb = new ByteArrayOutputStream();
     try (ZipOutputStream zip = new ZipOutputStream(bomb)) {
-      zip.setLevel(Deflater.BEST_COMPRESSION);
+      zip.setLevel(Deflater.BEST_SPEED);
       zip.putNextEntry(new ZipEntry("xl/sharedStrings.xml"));
       byte[] nothing = new byte[1024 * 1024];
-      for (int i = 0; i < 2_048; i++) {
+      for (int i = 0; i < 600; i++) {
         zip.write(nothing);
       }
       zip.closeEntry();

@@ -29,13 +29,7 @@ public final class ApplicationProcess implements AutoCloseable {
   }
 
   static ApplicationProcess start(List<String> options) throws IOException {
-    List<String> command = new ArrayList<>();
-    command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
-    command.addAll(List.of("-Duser.timezone=UTC", "--enable-native-access=ALL-UNNAMED"));
-    // it lives for seconds: start fast
-    command.addAll(
-        List.of("-XX:TieredStopAtLevel=1", "-XX:+UseSerialGC", "-Dorg.jooq.no-logo=true"));
-    command.addAll(List.of("-cp", System.getProperty("java.class.path")));
+    List<String> command = new ArrayList<>(FastStart.of(options).command());
     command.add(OrdinatorApplication.class.getName());
     command.addAll(options);
     command.addAll(

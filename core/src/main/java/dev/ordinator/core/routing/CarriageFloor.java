@@ -1,10 +1,11 @@
 package dev.ordinator.core.routing;
 
 import dev.ordinator.core.routing.Tariff.Slot;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.TreeSet;
-import org.jspecify.annotations.Nullable;
 
 /**
  * What it costs at least that some of the nodes send so much mass together: each of them has one
@@ -47,13 +48,9 @@ final class CarriageFloor {
   private static double[] charges(List<Source> sources) {
     TreeSet<Double> all = new TreeSet<>();
     for (Source source : sources) {
-      Slot here = source.tariff().slots().getFirst();
-      for (Slot slot : source.tariff().slots()) {
-        here = slot.cost() < here.cost() ? slot : here;
-      }
-      for (Slot next = next(source, here); next != null; next = next(source, here)) {
-        all.add(each(here, next));
-        here = next;
+      List<Slot> hull = useful(source.tariff().slots());
+      for (int i = 1; i < hull.size(); i++) {
+        all.add(each(hull.get(i - 1), hull.get(i)));
       }
     }
     Double[] sorted = all.toArray(Double[]::new);
@@ -64,15 +61,34 @@ final class CarriageFloor {
     return some;
   }
 
-  /** The step that holds more at the least cost for each unit of it; null if none does. */
-  private static @Nullable Slot next(Source source, Slot here) {
-    Slot best = null;
-    for (Slot slot : source.tariff().slots()) {
-      if (slot.upTo() > here.upTo() && (best == null || each(here, slot) < each(here, best))) {
-        best = slot;
+  /**
+   * The steps from the cheapest on of which none holds more at less for each unit of it: the lower
+   * convex hull of what they cost by what they hold (Andrew's monotone chain).
+   */
+  private static List<Slot> useful(List<Slot> slots) {
+    List<Slot> byMass = new ArrayList<>(slots);
+    byMass.sort(Comparator.comparingLong(Slot::upTo).thenComparingLong(Slot::cost));
+    List<Slot> hull = new ArrayList<>();
+    for (Slot slot : byMass) {
+      while (!hull.isEmpty() && isAbove(hull, slot)) {
+        hull.removeLast();
+      }
+      if (hull.isEmpty() || slot.upTo() > hull.getLast().upTo()) {
+        hull.add(slot);
       }
     }
-    return best;
+    return hull;
+  }
+
+  /** Whether the last of a hull says nothing more once there is this step. */
+  private static boolean isAbove(List<Slot> hull, Slot slot) {
+    Slot last = hull.getLast();
+    if (slot.upTo() == last.upTo()) {
+      return false;
+    }
+    return hull.size() == 1
+        ? slot.cost() <= last.cost()
+        : each(last, slot) <= each(hull.get(hull.size() - 2), last);
   }
 
   private static double each(Slot one, Slot next) {
