@@ -3180,7 +3180,7 @@ export interface paths {
         get: operations["all_1"];
         put?: never;
         /**
-         * Stop routing the orders of a channel, or of all
+         * Stop routing the orders of a channel, or of all, or stop routing to a node
          * @description They come in and are approved meanwhile. What is routed already goes on.
          */
         post: operations["begin_1"];
@@ -5623,7 +5623,7 @@ export interface components {
             /** Format: int64 */
             purchase: number;
             /** @enum {null|string} */
-            ruledOut: "NOT_SERVING" | "COLLECTED_ELSEWHERE" | "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "REFUSED" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "EXPIRES_TOO_SOON" | "TOO_LATE" | "AT_CAPACITY" | null;
+            ruledOut: "NOT_SERVING" | "COLLECTED_ELSEWHERE" | "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "PAUSED" | "REFUSED" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "EXPIRES_TOO_SOON" | "TOO_LATE" | "AT_CAPACITY" | null;
             /** Format: int32 */
             rung: number;
             service: null | string;
@@ -6617,7 +6617,7 @@ export interface components {
             cost: number | null;
             node: string;
             /** @enum {null|string} */
-            ruledOut: "NOT_SERVING" | "COLLECTED_ELSEWHERE" | "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "REFUSED" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "EXPIRES_TOO_SOON" | "TOO_LATE" | "AT_CAPACITY" | null;
+            ruledOut: "NOT_SERVING" | "COLLECTED_ELSEWHERE" | "NOT_ON_RUNG" | "EXCLUDED_BY_RULE" | "PAUSED" | "REFUSED" | "NO_STOCK" | "MAY_NOT_TRAVEL" | "NO_LANE" | "EXPIRES_TOO_SOON" | "TOO_LATE" | "AT_CAPACITY" | null;
             /** Format: int32 */
             rung: number;
         };
@@ -7176,12 +7176,15 @@ export interface components {
             channelName: null | string;
             /** Format: int64 */
             id: number;
+            node: null | string;
+            nodeName: null | string;
             reason: string;
             /** Format: int64 */
             waiting: number;
         };
         RoutingPausesWish: {
             channel: null | string;
+            node: null | string;
             reason: string;
         };
         RoutingTimesTimes: {

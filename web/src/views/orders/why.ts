@@ -11,6 +11,8 @@ export function ruledOut(c: Schemas['GroundsJsonStoredCandidate']): string {
       return 'the buyer collects it elsewhere';
     case 'NOT_ON_RUNG':
       return 'not on this rung';
+    case 'PAUSED':
+      return 'nothing new is routed there for now';
     case 'EXCLUDED_BY_RULE':
       return 'excluded by a rule';
     case 'REFUSED':

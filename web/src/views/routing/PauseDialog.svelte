@@ -15,16 +15,26 @@
     queryKey: ['channels'],
     queryFn: () => get(api.GET('/api/channels'))
   }));
-  let channel = $state('');
+  const network = createQuery(() => ({
+    queryKey: ['network', 2000, 'STANDARD'],
+    queryFn: () => get(api.GET('/api/network', { params: { query: { grams: 2000, level: 'STANDARD' } } }))
+  }));
+  const nodes = $derived((network.data?.nodes ?? []).filter((n) => n.leaves));
+  /** Empty: all orders; else a channel or a node by its code. */
+  let what = $state('');
   let reason = $state('');
 
   async function pause(event: SubmitEvent) {
     event.preventDefault();
-    const name = channels.data?.find((c) => c.code === channel)?.name;
-    await run(
-      get(api.POST('/api/routing/pauses', { body: { channel: channel || null, reason } })),
-      name ? `Orders of ${name} are not routed until you say so` : 'No order is routed until you say so'
-    );
+    const channel = channels.data?.find((c) => `channel ${c.code}` === what);
+    const node = nodes.find((n) => `node ${n.code}` === what);
+    const body = { channel: channel?.code ?? null, node: node?.code ?? null, reason };
+    const stopped = channel
+      ? `Orders of ${channel.name} are not routed`
+      : node
+        ? `Nothing new is routed to ${node.name}`
+        : 'No order is routed';
+    await run(get(api.POST('/api/routing/pauses', { body })), `${stopped} until you say so`);
     open = false;
   }
 </script>
@@ -32,10 +42,15 @@
 <Dialog bind:open title="Stop routing">
   <form class="space-y-3" onsubmit={pause}>
     <label class="block text-soft"
-      >Orders of<select class="field mt-1 block w-full text-ink" bind:value={channel} data-autofocus
-        ><option value="">all channels</option>{#each channels.data ?? [] as c (c.code)}<option value={c.code}
-            >{c.name}</option
-          >{/each}</select
+      >What<select class="field mt-1 block w-full text-ink" bind:value={what} data-autofocus
+        ><option value="">all orders</option>
+        <optgroup label="Orders of a channel"
+          >{#each channels.data ?? [] as c (c.code)}<option value="channel {c.code}">of {c.name}</option
+            >{/each}</optgroup
+        >
+        <optgroup label="To a node"
+          >{#each nodes as n (n.code)}<option value="node {n.code}">to {n.name}</option>{/each}</optgroup
+        ></select
       ></label
     >
     <label class="block text-soft"
@@ -47,7 +62,8 @@
       /></label
     >
     <p class="text-soft">
-      They come in and are approved meanwhile. What is routed already goes on to be packed and sent.
+      Orders come in and are approved meanwhile; what others can send is routed to them. What is routed
+      already goes on to be packed and sent.
     </p>
     <Button main type="submit">Stop routing</Button>
   </form>

@@ -14,14 +14,19 @@
   }));
   const run = useDoing();
   const what = (p: Schemas['RoutingPausesPause']) =>
-    p.channelName ? `Orders of ${p.channelName}` : 'Orders';
+    p.nodeName ? `New orders to ${p.nodeName}` : p.channelName ? `Orders of ${p.channelName}` : 'Orders';
 
   const goOn = (p: Schemas['RoutingPausesPause']) =>
     run(
       get(api.DELETE('/api/routing/pauses/{id}', { params: { path: { id: p.id } } })),
       `${what(p)} are routed again`,
       () =>
-        void run(get(api.POST('/api/routing/pauses', { body: { channel: p.channel, reason: p.reason } })), '')
+        void run(
+          get(
+            api.POST('/api/routing/pauses', { body: { channel: p.channel, node: p.node, reason: p.reason } })
+          ),
+          ''
+        )
     );
 </script>
 
@@ -30,7 +35,9 @@
     <b class="font-[650] text-madder">▲ {what(p)} are not routed</b>
     <span
       >since {moment(p.at)}: {p.reason}.
-      {p.waiting ? plural(p.waiting, 'order waits', 'orders wait') : 'None waits yet'}.</span
+      {#if !p.node}{p.waiting
+          ? plural(p.waiting, 'order waits', 'orders wait')
+          : 'None waits yet'}.{/if}</span
     >
     <span class="text-soft">{p.by}</span>
     {#if session.mayChange}<Button small onclick={() => void goOn(p)}>Route again</Button>{/if}

@@ -6,6 +6,7 @@ import dev.ordinator.demo.ClubFiles.ClubFile;
 import dev.ordinator.feed.Feed;
 import dev.ordinator.intake.HistoryIntake;
 import dev.ordinator.intake.HistoryIntake.PastMessage;
+import dev.ordinator.network.NetworkHistory;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.rates.RateFetch;
 import dev.ordinator.rehearsal.Rehearsals;
@@ -53,6 +54,7 @@ public class DemoPast {
   private final DemoLife life;
   private final HistoryIntake intake;
   private final LevelDays levels;
+  private final NetworkHistory networkHistory;
   private final RateFetch rates;
   private final Rehearsals rehearsals;
   private final Feed feed;
@@ -71,6 +73,7 @@ public class DemoPast {
       DemoLife life,
       HistoryIntake intake,
       LevelDays levels,
+      NetworkHistory networkHistory,
       RateFetch rates,
       Rehearsals rehearsals,
       Feed feed) {
@@ -86,6 +89,7 @@ public class DemoPast {
     this.life = life;
     this.intake = intake;
     this.levels = levels;
+    this.networkHistory = networkHistory;
     this.rates = rates;
     this.rehearsals = rehearsals;
     this.feed = feed;
@@ -114,6 +118,7 @@ public class DemoPast {
               channels.shop(), channels.market(), channels.guild(), PULL_SECONDS));
       stock.prepare();
       levels.keepToday();
+      networkHistory.keep();
       // those of all days at once, as they are known at the end
       clock.set(end);
       rates.fetch();

@@ -159,7 +159,7 @@ class RouteStep {
                 SnagCause.NODES_FULL,
                 "all",
                 "Every node that could is full",
-                "tried again every ten minutes; a node’s next day opens at its cut-off"),
+                "for two weeks to come; tried again every ten minutes, and when one gets more places"),
             order);
       }
       case Routing.Result.Refused() -> {

@@ -89,6 +89,21 @@ final class Invariants {
               where b.closed_at is null and not o.waiting and o.next_step is null and not o.snagged
               """),
           new Invariant(
+              "what an order costs is what its parts add up to",
+              """
+              select o.number
+              from sales_order o
+              join (select order_id, sum(quantity > cancelled) > 0 as wanted,
+                      sum(discount > 0 and cancelled > 0) as rounded,
+                      sum(unit_price * (quantity - cancelled)
+                        - if(cancelled = 0, discount, floor(discount * (quantity - cancelled) / quantity))
+                        - order_discount) as goods
+                    from order_line group by order_id) l on l.order_id = o.id
+              where o.tax is not null and abs(o.total - greatest(0,
+                l.goods + if(o.prices_with_tax, 0, o.tax)
+                  + if(l.wanted, o.shipping_charge + coalesce(o.told_over, 0), 0))) > l.rounded
+              """),
+          new Invariant(
               "no more is paid back than came in",
               """
               select o.number

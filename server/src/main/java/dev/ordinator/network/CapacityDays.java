@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -19,9 +20,11 @@ public class CapacityDays {
   static final int MOST = 100_000;
 
   private final DSLContext db;
+  private final ApplicationEventPublisher publisher;
 
-  CapacityDays(DSLContext db) {
+  CapacityDays(DSLContext db, ApplicationEventPublisher publisher) {
     this.db = db;
+    this.publisher = publisher;
   }
 
   /**
@@ -30,6 +33,9 @@ public class CapacityDays {
    * @param consignments null: no limit
    */
   public record OtherDay(LocalDate day, @Nullable Integer consignments) {}
+
+  /** What a node can hand over is another number now, on a day or on all. */
+  public record Changed(long nodeId) {}
 
   /** A node's days that are not as usual, from a day on. */
   public List<OtherDay> coming(long nodeId, LocalDate from) {
@@ -56,6 +62,7 @@ public class CapacityDays {
         .onDuplicateKeyUpdate()
         .set(NODE_CAPACITY.CONSIGNMENTS, units)
         .execute();
+    publisher.publishEvent(new Changed(nodeId));
   }
 
   /** That day is as usual again. */
@@ -65,6 +72,7 @@ public class CapacityDays {
         .where(NODE_CAPACITY.NODE_ID.eq(nodeId))
         .and(NODE_CAPACITY.DAY.eq(day))
         .execute();
+    publisher.publishEvent(new Changed(nodeId));
   }
 
   /** What a node can hand over on a day; null: no limit. */
@@ -78,13 +86,30 @@ public class CapacityDays {
         .consignments();
   }
 
-  /** What nodes can hand over on one day each, by their codes; those without limit are left out. */
-  Map<String, Integer> on(Map<String, LocalDate> days) {
-    Map<String, Integer> most = new HashMap<>();
-    db.select(NODE.CODE, NODE.CAPACITY_PER_DAY)
+  /** What nodes hand over on a usual day, by their codes; those without limit are left out. */
+  Map<String, Integer> usual() {
+    return db.select(NODE.CODE, NODE.CAPACITY_PER_DAY)
         .from(NODE)
         .where(NODE.CAPACITY_PER_DAY.isNotNull())
-        .forEach(r -> most.put(r.value1(), r.value2()));
+        .fetchMap(NODE.CODE, NODE.CAPACITY_PER_DAY);
+  }
+
+  /** All days that are not as usual, by codes of nodes. */
+  Map<String, Map<LocalDate, OtherDay>> otherDays() {
+    Map<String, Map<LocalDate, OtherDay>> all = new HashMap<>();
+    db.select(NODE.CODE, NODE_CAPACITY.DAY, NODE_CAPACITY.CONSIGNMENTS)
+        .from(NODE_CAPACITY)
+        .join(NODE)
+        .on(NODE.ID.eq(NODE_CAPACITY.NODE_ID))
+        .forEach(r ->
+            all.computeIfAbsent(r.value1(), code -> new HashMap<>())
+                .put(r.value2(), new OtherDay(r.value2(), r.value3())));
+    return all;
+  }
+
+  /** What nodes can hand over on one day each, by their codes; those without limit are left out. */
+  Map<String, Integer> on(Map<String, LocalDate> days) {
+    Map<String, Integer> most = new HashMap<>(usual());
     db.select(NODE.CODE, NODE_CAPACITY.DAY, NODE_CAPACITY.CONSIGNMENTS)
         .from(NODE_CAPACITY)
         .join(NODE)

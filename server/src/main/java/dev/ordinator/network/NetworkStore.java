@@ -3,6 +3,7 @@ package dev.ordinator.network;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.NODE_CLOSURE;
 import static dev.ordinator.schema.Tables.NODE_HOLIDAY;
+import static dev.ordinator.schema.Tables.ROUTING_PAUSE;
 import static dev.ordinator.schema.Tables.ZONE;
 import static dev.ordinator.schema.Tables.ZONE_MATCH;
 
@@ -44,7 +45,15 @@ class NetworkStore {
 
   Network load() {
     List<Node> nodes = nodes();
-    return new Network(nodes, lanes(nodes), zones());
+    return new Network(nodes, lanes(nodes), zones(), paused());
+  }
+
+  private Set<String> paused() {
+    return db.select(NODE.CODE)
+        .from(ROUTING_PAUSE)
+        .join(NODE)
+        .on(NODE.ID.eq(ROUTING_PAUSE.NODE_ID))
+        .fetchSet(NODE.CODE);
   }
 
   List<Node> nodes() {
@@ -108,7 +117,7 @@ class NetworkStore {
   }
 
   /** But for those that are closed on the day on which a release now would leave their node. */
-  private List<Lane> lanes(List<Node> nodes) {
+  List<Lane> lanes(List<Node> nodes) {
     Set<Long> closed = closedLanes(nodes);
     return lanes.all().stream()
         .filter(lane -> !closed.contains(lane.id()))

@@ -15,6 +15,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -26,10 +27,12 @@ public class NodeTerms {
 
   private final DSLContext db;
   private final Events events;
+  private final ApplicationEventPublisher publisher;
 
-  NodeTerms(DSLContext db, Events events) {
+  NodeTerms(DSLContext db, Events events, ApplicationEventPublisher publisher) {
     this.db = db;
     this.events = events;
+    this.publisher = publisher;
   }
 
   /**
@@ -144,6 +147,7 @@ public class NodeTerms {
     if (changed == 0) {
       throw Problem.notFound("node " + nodeId);
     }
+    publisher.publishEvent(new CapacityDays.Changed(nodeId));
     events.record(
         EventKind.NETWORK_CHANGED, null, null, actor, terms.name() + " works otherwise", "");
   }

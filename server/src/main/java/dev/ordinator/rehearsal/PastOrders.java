@@ -20,6 +20,7 @@ import dev.ordinator.routing.WantedReader;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -64,7 +65,7 @@ class PastOrders {
   }
 
   /** The first decision on an order. */
-  private record First(long orderId, Instant at, long cost, String grounds) {}
+  private record First(long orderId, Instant at, long cost, GroundsJson.Stored grounds) {}
 
   /** What is the same for all orders of a channel. */
   private record Of(Terms terms, ServiceWords words) {}
@@ -91,7 +92,7 @@ class PastOrders {
         .reversed();
   }
 
-  /** The orders of those decisions in their order, but for those of which nothing is left. */
+  /** The orders of those decisions in their order, as they stood then. */
   List<PastOrder> read(List<Long> decisionIds) {
     Map<Long, First> decisions = new LinkedHashMap<>();
     db.select(DECISION.ID, DECISION.ORDER_ID, DECISION.AT, DECISION.COST, DECISION.GROUNDS)
@@ -99,11 +100,13 @@ class PastOrders {
         .where(DECISION.ID.in(decisionIds))
         .orderBy(DECISION.AT, DECISION.ID)
         .forEach(r ->
-            decisions.put(r.value1(), new First(r.value2(), r.value3(), r.value4(), r.value5())));
+            decisions.put(
+                r.value1(),
+                new First(r.value2(), r.value3(), r.value4(), grounds.read(r.value5()))));
     List<Long> ids = decisions.values().stream().map(First::orderId).toList();
     Map<Long, OrderHead> heads = orders.heads(ids);
     Map<Long, OrderFacts> seen = facts.asReceived(ids);
-    Map<Long, Wanted> wishes = wanted.of(openLines(ids));
+    Map<Long, Wanted> wishes = wanted.of(linesThen(decisions.values()));
     Map<Long, Of> ofChannels = new HashMap<>();
     LongFunction<Of> ofChannel = id -> ofChannels.computeIfAbsent(id, this::ofChannel);
     Map<Long, Long> worth = worths.of(wishes, channel -> ofChannel.apply(channel).terms());
@@ -120,7 +123,7 @@ class PastOrders {
                 decision,
                 first.at(),
                 LocalDate.ofInstant(first.at(), settings.timeZone()),
-                new Outcome(grounds.read(first.grounds()).chosen(), first.cost()),
+                new Outcome(first.grounds().chosen(), first.cost()),
                 Objects.requireNonNull(seen.get(id)),
                 level(head, channel.words()),
                 channel.terms().nodes(),
@@ -142,17 +145,24 @@ class PastOrders {
         .orElseGet(() -> Objects.requireNonNullElse(head.level(), ServiceLevel.STANDARD));
   }
 
-  private Map<Long, List<OrderLine>> openLines(List<Long> ids) {
-    Map<Long, List<OrderLine>> open = new LinkedHashMap<>();
-    orders
-        .lines(ids)
-        .forEach((order, lines) -> {
-          List<OrderLine> its =
-              lines.stream().filter(l -> l.isOpen() && l.itemId() != null).toList();
-          if (!its.isEmpty()) {
-            open.put(order, its);
-          }
-        });
-    return open;
+  /**
+   * Orders' lines with what was routed of them, whatever was cancelled or changed since; of
+   * decisions that don't say it, what is still wanted.
+   */
+  private Map<Long, List<OrderLine>> linesThen(Collection<First> decisions) {
+    Map<Long, List<OrderLine>> then = new LinkedHashMap<>();
+    Map<Long, List<OrderLine>> now = orders.lines(decisions.stream().map(First::orderId).toList());
+    for (First first : decisions) {
+      Map<Long, Long> units = first.grounds().wanted();
+      List<OrderLine> its =
+          now.getOrDefault(first.orderId(), List.of()).stream()
+              .map(l -> units == null ? l : l.less(l.quantity() - units.getOrDefault(l.id(), 0L)))
+              .filter(l -> l.isOpen() && l.itemId() != null)
+              .toList();
+      if (!its.isEmpty()) {
+        then.put(first.orderId(), its);
+      }
+    }
+    return then;
   }
 }

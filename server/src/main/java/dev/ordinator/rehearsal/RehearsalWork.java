@@ -1,8 +1,6 @@
 package dev.ordinator.rehearsal;
 
-import dev.ordinator.core.network.Network;
-import dev.ordinator.network.Nodes;
-import dev.ordinator.network.Nodes.NodeCard;
+import dev.ordinator.network.NetworkHistory;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.platform.WorkLoop;
@@ -18,9 +16,7 @@ import dev.ordinator.stock.LevelDays;
 import dev.ordinator.stock.LevelDays.Snapshot;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -37,7 +33,7 @@ class RehearsalWork {
   private final PastOrders pastOrders;
   private final LevelDays days;
   private final Items items;
-  private final Nodes nodes;
+  private final NetworkHistory networkHistory;
   private final Editions editions;
   private final RulebookJson json;
   private final GroundsJson grounds;
@@ -49,7 +45,7 @@ class RehearsalWork {
       PastOrders pastOrders,
       LevelDays days,
       Items items,
-      Nodes nodes,
+      NetworkHistory networkHistory,
       Editions editions,
       RulebookJson json,
       GroundsJson grounds,
@@ -59,7 +55,7 @@ class RehearsalWork {
     this.pastOrders = pastOrders;
     this.days = days;
     this.items = items;
-    this.nodes = nodes;
+    this.networkHistory = networkHistory;
     this.editions = editions;
     this.json = json;
     this.grounds = grounds;
@@ -111,22 +107,15 @@ class RehearsalWork {
   }
 
   private SideBySide sides(Work work, Snapshot first) {
-    Network network = nodes.network();
-    Map<String, Integer> capacity = new HashMap<>();
-    for (NodeCard node : nodes.all()) {
-      Integer most = node.capacityPerDay();
-      if (most != null) {
-        capacity.put(node.code(), most);
-      }
-    }
+    PastNetworks networks = new PastNetworks(networkHistory.since(first.at()));
     Rulebook draft = json.read(work.body(), Rulebook.class);
     PastStock stock = new PastStock();
     PastStock.Taken byLive = stock.new Taken();
     PastStock.Taken byDraft = stock.new Taken();
     return new SideBySide(
         new PastDays(days, first, work.begunAt(), stock, List.of(byLive, byDraft)),
-        new Rerun(editions.body(work.againstId()), network, capacity, byLive, items),
-        new Rerun(draft, network, capacity, byDraft, items),
+        new Rerun(editions.body(work.againstId()), networks, byLive, items),
+        new Rerun(draft, networks, byDraft, items),
         grounds);
   }
 }

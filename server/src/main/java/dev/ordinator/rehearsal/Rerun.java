@@ -13,6 +13,7 @@ import dev.ordinator.core.rules.DeskRules;
 import dev.ordinator.core.rules.OrderFacts;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.core.rules.RuleOutcome;
+import dev.ordinator.network.NetworkHistory;
 import dev.ordinator.orders.RoutingWishes.Wishes;
 import dev.ordinator.routing.Demands;
 import dev.ordinator.routing.GroundsJson;
@@ -34,25 +35,14 @@ import org.jspecify.annotations.Nullable;
  */
 final class Rerun {
   private final Rulebook book;
-  private final Network network;
-  private final Map<String, Integer> capacity;
+  private final PastNetworks networks;
   private final PastStock.Taken taken;
   private final Items items;
   private final Map<String, Map<LocalDate, Integer>> load = new HashMap<>();
 
-  /**
-   * @param capacity consignments that nodes take per day, by their codes; a node not in it has no
-   *     limit
-   */
-  Rerun(
-      Rulebook book,
-      Network network,
-      Map<String, Integer> capacity,
-      PastStock.Taken taken,
-      Items items) {
+  Rerun(Rulebook book, PastNetworks networks, PastStock.Taken taken, Items items) {
     this.book = book;
-    this.network = network;
-    this.capacity = capacity;
+    this.networks = networks;
     this.taken = taken;
     this.items = items;
   }
@@ -72,9 +62,11 @@ final class Rerun {
   }
 
   Decided decide(PastOrder order) {
+    NetworkHistory.State then = networks.at(order.at());
+    Network network = then.network();
     List<Available> available = new ArrayList<>(taken.left(order.wanted().goods()));
     available.addAll(items.plenty(order.wanted().goods()));
-    available.removeIf(a -> !isOurs(a.node()));
+    available.removeIf(a -> network.place(a.node()) < 0);
     OrderFacts facts =
         book.looksAtStock()
             ? order.facts().stocked(order.wanted().stock(available))
@@ -82,7 +74,10 @@ final class Rerun {
     Said said = rules(facts, order.level());
     Situation situation =
         new Situation(
-            order.at(), network, capacityLeft(order), order.wanted().offers(available, network));
+            order.at(),
+            network,
+            capacityLeft(order, then),
+            order.wanted().offers(available, network));
     Ladder ladder = Demands.ladder(book, said.wishes());
     RoutingDecision decision =
         Router.route(
@@ -102,10 +97,6 @@ final class Rerun {
     return new Decided(ladder, decision, book.policy());
   }
 
-  private boolean isOurs(String node) {
-    return network.nodes().stream().anyMatch(n -> n.code().equals(node));
-  }
-
   private void take(PastOrder order, List<Available> available, PlannedConsignment planned) {
     order
         .wanted()
@@ -115,16 +106,13 @@ final class Rerun {
         .merge(planned.handOver(), 1, Integer::sum);
   }
 
-  private Map<String, Integer> capacityLeft(PastOrder order) {
+  private Map<String, Integer> capacityLeft(PastOrder order, NetworkHistory.State then) {
     Map<String, Integer> left = new HashMap<>();
-    for (Node node : network.nodes()) {
-      Integer most = capacity.get(node.code());
+    for (Node node : then.network().nodes()) {
+      LocalDate day = node.handOverDay(order.at());
+      Integer most = then.most(node.code(), day);
       if (most != null) {
-        left.put(
-            node.code(),
-            most
-                - load.getOrDefault(node.code(), Map.of())
-                    .getOrDefault(node.handOverDay(order.at()), 0));
+        left.put(node.code(), most - load.getOrDefault(node.code(), Map.of()).getOrDefault(day, 0));
       }
     }
     return left;

@@ -61,17 +61,17 @@ final class SideBySide {
     boolean draftsDoing = !would.sameAs(again);
     changed++;
     byDraft += draftsDoing ? 1 : 0;
-    return Optional.of(new Different(order, would, draftsDoing, kept(decided)));
+    return Optional.of(new Different(order, would, draftsDoing, kept(order, decided)));
   }
 
-  private Kept kept(Rerun.Decided decided) {
+  private Kept kept(PastOrder order, Rerun.Decided decided) {
     Optional<Choice> choice = decided.decision().choice();
     return new Kept(
         choice.map(Choice::rung).orElse(null),
         decided.ladder().rungs().size(),
         choice.map(c -> decided.ladder().rungs().get(c.rung()).name()).orElse(""),
         decided.cost(),
-        grounds.write(decided.decision(), decided.policy()));
+        grounds.write(decided.decision(), decided.policy(), order.wanted().asked()));
   }
 
   /**

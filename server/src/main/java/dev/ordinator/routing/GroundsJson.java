@@ -12,6 +12,7 @@ import dev.ordinator.core.routing.RoutingDecision;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -35,13 +36,15 @@ public class GroundsJson {
    * @param chosen what was planned; empty: nothing
    * @param second the next cheapest plan, over other nodes; empty: there is none
    * @param proven whether the plan is known to be the cheapest
+   * @param wanted units of each line that were to be routed, by its id; null: not kept
    */
   public record Stored(
       List<StoredCandidate> considered,
       List<StoredPart> chosen,
       List<StoredPart> second,
       long secondCost,
-      boolean proven) {}
+      boolean proven,
+      @Nullable Map<Long, Long> wanted) {}
 
   /** As it was stored while an order went from one node: by the names of the two best. */
   private record StoredOnce(
@@ -54,7 +57,8 @@ public class GroundsJson {
           part(node),
           second,
           second.stream().mapToLong(part -> part.cost().total()).sum(),
-          true);
+          true,
+          null);
     }
 
     /** What the node was last found to cost, which was on the rung that won. */
@@ -120,8 +124,9 @@ public class GroundsJson {
 
   /**
    * @param policy by which it was decided
+   * @param wanted units of each line that were to be routed, by its id
    */
-  public String write(RoutingDecision decision, Policy policy) {
+  public String write(RoutingDecision decision, Policy policy, Map<Long, Long> wanted) {
     Grounds grounds = decision.grounds();
     Optional<Choice> choice = decision.choice();
     return json.writeValueAsString(
@@ -130,7 +135,8 @@ public class GroundsJson {
             choice.map(c -> parts(c.plan())).orElse(List.of()),
             grounds.runnerUp().map(GroundsJson::parts).orElse(List.of()),
             grounds.runnerUp().map(plan -> plan.paid(policy)).orElse(0L),
-            choice.map(Choice::proven).orElse(true)));
+            choice.map(Choice::proven).orElse(true),
+            wanted));
   }
 
   public Stored read(String text) {

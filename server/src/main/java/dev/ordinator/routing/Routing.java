@@ -34,6 +34,8 @@ import dev.ordinator.stock.Items;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -49,6 +51,9 @@ import org.springframework.transaction.annotation.Transactional;
 /** Routes orders: asks core for a decision, keeps its grounds, plans its consignments. */
 @Service
 public class Routing {
+  /** So many full days of a node are planned over; whoever would wait longer waits for a person. */
+  private static final int DAYS_AHEAD = 14;
+
   private final DSLContext db;
   private final Orders orders;
   private final Items items;
@@ -108,7 +113,7 @@ public class Routing {
     /** Those who have all of it have refused it. */
     record Refused() implements Result {}
 
-    /** Every node that could has no place left on its day. */
+    /** Every node that could has no place left on its days to come. */
     record Full() implements Result {}
 
     /** There is stock, but nothing that may bring it there. */
@@ -190,8 +195,10 @@ public class Routing {
     if (lines.isEmpty()) {
       return new Result.Routed();
     }
-    Outlook outlook = outlook(order, lines, servingNodes);
-    RoutingDecision decision = outlook.by(outlook.ladder());
+    Outlook now = outlook(order, lines, servingNodes);
+    RoutingDecision first = now.by(now.ladder());
+    Outlook outlook = first.full() ? now.at(afterFullDays(now)) : now;
+    RoutingDecision decision = first.full() ? outlook.by(outlook.ladder()) : first;
     if (carryOut(order, outlook, decision, new By(actor, null, 0))) {
       return outcome(outlook, decision);
     }
@@ -228,6 +235,26 @@ public class Routing {
         situation,
         Demands.of(order, level(order), servingNodes, its, barred.nodes(), wanted),
         Demands.ladder(edition.body(), its));
+  }
+
+  /** As if the days on which nodes are full already were none on which they work. */
+  private Situation afterFullDays(Outlook outlook) {
+    Instant now = outlook.situation().now();
+    Network network = outlook.situation().network();
+    Map<String, Integer> left = nodes.capacityLeft(network, now);
+    Map<String, Set<LocalDate>> full = new HashMap<>();
+    for (int days = 0;
+        days < DAYS_AHEAD && left.values().stream().anyMatch(places -> places <= 0);
+        days++) {
+      for (Node node : network.nodes()) {
+        if (left.getOrDefault(node.code(), 1) <= 0) {
+          full.computeIfAbsent(node.code(), code -> new HashSet<>()).add(node.handOverDay(now));
+        }
+      }
+      network = outlook.situation().network().without(full);
+      left = nodes.capacityLeft(network, now);
+    }
+    return new Situation(now, network, left, outlook.wanted().offers(outlook.available(), network));
   }
 
   /**
@@ -332,7 +359,9 @@ public class Routing {
         .set(DECISION.RUNG_NAME, choice.map(c -> rungs.get(c.rung()).name()).orElse(""))
         .set(DECISION.RUNGS, rungs.size())
         .set(DECISION.COST, choice.map(c -> c.plan().paid(outlook.policy())).orElse(0L))
-        .set(DECISION.GROUNDS, groundsJson.write(decision, outlook.policy()))
+        .set(
+            DECISION.GROUNDS,
+            groundsJson.write(decision, outlook.policy(), outlook.wanted().asked()))
         .set(DECISION.ACTOR, by.actor())
         .set(DECISION.OVERRIDE_REASON, by.reason())
         .set(DECISION.AT, clock.instant())

@@ -43,7 +43,7 @@ class RoutingApi {
   }
 
   @Operation(
-      summary = "Stop routing the orders of a channel, or of all",
+      summary = "Stop routing the orders of a channel, or of all, or stop routing to a node",
       description = "They come in and are approved meanwhile. What is routed already goes on.")
   @PostMapping("/pauses")
   @ResponseStatus(HttpStatus.NO_CONTENT)

@@ -40,6 +40,7 @@ public final class Wanted {
   private final Goods goods;
   private final List<Wish> wishes;
   private final Map<String, Long> components = new LinkedHashMap<>();
+  private final Map<Long, Long> asked = new HashMap<>();
   private final Map<String, Long> ids;
 
   /**
@@ -97,6 +98,7 @@ public final class Wanted {
             .collect(Collectors.toMap(g -> g.item().sku(), StockedItem::id));
     this.wishes = new ArrayList<>();
     for (OrderLine line : lines) {
+      asked.merge(line.id(), line.quantity(), Long::sum);
       String sku = goods.of(line.itemId()).item().sku();
       Kit kit = shelf.book().kit(sku);
       Chosen choice = chosen.getOrDefault(line.id(), Chosen.NOTHING);
@@ -128,6 +130,11 @@ public final class Wanted {
     Map<String, Long> now = new LinkedHashMap<>(shelf.book().components(sku, choice));
     now.replaceAll((component, each) -> each * line.quantity());
     return !parts.loose() && now.equals(parts.units());
+  }
+
+  /** Units of each of its lines, by the line's id. */
+  public Map<Long, Long> asked() {
+    return Map.copyOf(asked);
   }
 
   /** All that may be taken for it. */

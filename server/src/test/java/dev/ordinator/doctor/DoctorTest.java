@@ -80,6 +80,15 @@ class DoctorTest {
       db.execute("delete from node_load");
 
       db.execute(
+          "update sales_order o set tax = 0, prices_with_tax = true, shipping_charge = 0, total ="
+              + " (select sum(unit_price * quantity - discount - order_discount) from order_line l"
+              + " where l.order_id = o.id) where id = 2");
+      assertThat(troubles(doctor)).isEmpty();
+      db.execute("update sales_order set total = total + 1 where id = 2");
+      assertThat(troubles(doctor)).as("a cent too much").containsExactly("1 breaks it: BR-2");
+      db.execute("update sales_order set total = total - 1 where id = 2");
+
+      db.execute(
           "insert into refund (order_id, no, amount, shipping, fee, reason, state, asked_by, asked_at)"
               + " values (1, 1, 99999999, 0, 0, 'twice', 'ASKED', 'test', now(3))");
       assertThat(troubles(doctor))

@@ -2,6 +2,7 @@ package dev.ordinator.rehearsal;
 
 import static dev.ordinator.schema.Tables.LEVEL_DAY;
 import static dev.ordinator.schema.Tables.LEVEL_SNAPSHOT;
+import static dev.ordinator.schema.Tables.NETWORK_STATE;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.REHEARSAL;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
@@ -10,6 +11,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.jooq.impl.DSL.select;
 import static org.jooq.impl.DSL.val;
 
+import dev.ordinator.network.NetworkHistory;
 import dev.ordinator.stock.LevelDays;
 import dev.ordinator.stock.Levels;
 import dev.ordinator.stock.StockLedger;
@@ -42,7 +44,38 @@ class RehearsalTest {
     here.mara().change("DELETE", "/api/rulebook/draft", "");
     db().deleteFrom(LEVEL_DAY).execute();
     db().deleteFrom(LEVEL_SNAPSHOT).execute();
+    db().deleteFrom(NETWORK_STATE).execute();
     days().keepToday();
+    here.world().bean(NetworkHistory.class).keep();
+  }
+
+  @Test
+  void anOrderIsRoutedOnTheNetworkOfItsDayAsItStoodThen() {
+    here.world().shop().place(Sample.order("RH9"));
+    here.awaitStage("RH9", "RELEASED");
+    String node = decision("RH9").path("chosen").get(0).path("node").asString();
+    assertThat(
+            here.mara()
+                .post(
+                    "/api/orders/" + here.order("RH9").path("id").asLong() + "/cancel",
+                    Map.of("reason", "no longer wanted"))
+                .status())
+        .isEqualTo(204);
+    Integer usual =
+        db().select(NODE.CAPACITY_PER_DAY)
+            .from(NODE)
+            .where(NODE.CODE.eq(node))
+            .fetchSingle()
+            .value1();
+    db().update(NODE).set(NODE.CAPACITY_PER_DAY, 0).where(NODE.CODE.eq(node)).execute();
+    here.world().bean(NetworkHistory.class).keep();
+
+    draft(live());
+    JsonNode result = rehearse().path("result");
+    db().update(NODE).set(NODE.CAPACITY_PER_DAY, usual).where(NODE.CODE.eq(node)).execute();
+    assertThat(result.path("was").path("orders").asInt()).as("cancelled since").isEqualTo(1);
+    assertThat(result.path("would").path("perNode").has(node)).as("it had places then").isTrue();
+    assertThat(result.path("would")).isEqualTo(result.path("was"));
   }
 
   @Test

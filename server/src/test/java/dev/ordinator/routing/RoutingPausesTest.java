@@ -1,11 +1,16 @@
 package dev.ordinator.routing;
 
+import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterEach;
@@ -55,7 +60,29 @@ class RoutingPausesTest {
   }
 
   @Test
+  void nothingNewIsRoutedToAPausedNodeAndWhatOnlyItHasGoesThereWhenItEnds() {
+    here.world().scrapAll("BRUSH");
+    receive("BRUSH", "STW");
+    receive("BRUSH", "CAN");
+    assertThat(beginAt("STW", "the roof leaks")).isEqualTo(204);
+    assertThat(beginAt("STW", "again")).as("once is enough").isEqualTo(409);
+    assertThat(pause().path("nodeName").asString()).isNotEmpty();
+    here.world().shop().place(Sample.order("RP3", "BRUSH", 1));
+    here.awaitStage("RP3", "RELEASED");
+    assertThat(nodes("RP3")).as("another has it").doesNotContain("STW").isNotEmpty();
+
+    here.world().scrapAll("TOOL-J");
+    receive("TOOL-J", "STW");
+    here.world().shop().place(Sample.order("RP4", "TOOL-J", 1));
+    here.awaitMark("RP4", "no way there");
+    end(pause());
+    here.awaitStage("RP4", "RELEASED");
+    assertThat(nodes("RP4")).containsExactly("STW");
+  }
+
+  @Test
   void whatCantBeIsSaid() {
+    assertThat(beginAt("NONE", "why not")).isEqualTo(422);
     assertThat(begin("NONE", "why not")).isEqualTo(422);
     assertThat(begin(null, " ")).isEqualTo(422);
     assertThat(here.mara().change("DELETE", PAUSES + "/999999", "").status()).isEqualTo(404);
@@ -66,6 +93,34 @@ class RoutingPausesTest {
     wish.put("channel", channel);
     wish.put("reason", reason);
     return here.mara().post(PAUSES, wish).status();
+  }
+
+  private static int beginAt(String node, String reason) {
+    Map<String, @Nullable String> wish = new HashMap<>();
+    wish.put("channel", null);
+    wish.put("node", node);
+    wish.put("reason", reason);
+    return here.mara().post(PAUSES, wish).status();
+  }
+
+  private static void receive(String sku, String node) {
+    here.world()
+        .bean(StockLedger.class)
+        .adjust(here.itemId(sku), here.nodeId(node), 20, StockLedger.Reason.RECEIPT, "test", "");
+  }
+
+  /** Codes of the nodes to which an order is routed. */
+  private static List<String> nodes(String externalId) {
+    return here.world()
+        .db()
+        .select(NODE.CODE)
+        .from(CONSIGNMENT)
+        .join(NODE)
+        .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
+        .where(SALES_ORDER.EXTERNAL_ID.eq(externalId))
+        .fetch(NODE.CODE);
   }
 
   /** The first of them. */

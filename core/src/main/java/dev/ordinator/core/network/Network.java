@@ -2,10 +2,12 @@ package dev.ordinator.core.network;
 
 import static java.util.stream.Collectors.groupingBy;
 
+import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** All nodes, lanes and zones, in listed order; ties are broken by that order. */
 public final class Network {
@@ -14,8 +16,17 @@ public final class Network {
   private final List<Zone> zones;
   private final Zones byPostcode;
   private final Map<String, Map<String, List<Lane>>> lanesByZoneAndNode;
+  private final Set<String> paused;
 
   public Network(List<Node> nodes, List<Lane> lanes, List<Zone> zones) {
+    this(nodes, lanes, zones, Set.of());
+  }
+
+  /**
+   * @param paused codes of nodes to which nothing new may be routed for now
+   */
+  public Network(List<Node> nodes, List<Lane> lanes, List<Zone> zones, Set<String> paused) {
+    this.paused = Set.copyOf(paused);
     this.nodes = List.copyOf(nodes);
     for (int place = 0; place < nodes.size(); place++) {
       places.putIfAbsent(nodes.get(place).code(), place);
@@ -24,6 +35,28 @@ public final class Network {
     this.byPostcode = new Zones(zones);
     this.lanesByZoneAndNode =
         lanes.stream().collect(groupingBy(Lane::zone, groupingBy(Lane::node)));
+  }
+
+  private Network(Network other, List<Node> nodes) {
+    this.nodes = nodes;
+    this.places.putAll(other.places);
+    this.zones = other.zones;
+    this.byPostcode = other.byPostcode;
+    this.lanesByZoneAndNode = other.lanesByZoneAndNode;
+    this.paused = other.paused;
+  }
+
+  /**
+   * The same, but that some nodes don't work on some days more.
+   *
+   * @param days by codes of nodes
+   */
+  public Network without(Map<String, Set<LocalDate>> days) {
+    return new Network(
+        this,
+        nodes.stream()
+            .map(n -> days.containsKey(n.code()) ? n.without(days.get(n.code())) : n)
+            .toList());
   }
 
   public List<Node> nodes() {
@@ -51,6 +84,11 @@ public final class Network {
 
   public Optional<Node> node(String code) {
     return Optional.ofNullable(places.get(code)).map(nodes::get);
+  }
+
+  /** Whether nothing new may be routed to a node for now. */
+  public boolean isPaused(String node) {
+    return paused.contains(node);
   }
 
   /** Where a node stands in the listed order, from 0; −1 if there is none with that code. */

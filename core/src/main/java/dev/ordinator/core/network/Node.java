@@ -34,6 +34,20 @@ public record Node(
     hazards = Set.copyOf(hazards);
   }
 
+  /** The same node, but that it does not work on some days more. */
+  Node without(Set<LocalDate> days) {
+    return new Node(
+        code,
+        kind,
+        country,
+        timeZone,
+        calendar.without(days),
+        cutOff,
+        processingDays,
+        handling,
+        hazards);
+  }
+
   /** The local day at the node. */
   public LocalDate today(Instant now) {
     return now.atZone(timeZone).toLocalDate();

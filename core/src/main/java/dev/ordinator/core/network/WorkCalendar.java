@@ -3,6 +3,7 @@ package dev.ordinator.core.network;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.EnumSet;
+import java.util.HashSet;
 import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -49,6 +50,13 @@ public record WorkCalendar(Set<DayOfWeek> workdays, Set<LocalDate> holidays) {
         .sorted()
         .map(day -> day.name().substring(0, 3))
         .collect(Collectors.joining(","));
+  }
+
+  /** The same without some days more. */
+  WorkCalendar without(Set<LocalDate> days) {
+    Set<LocalDate> off = new HashSet<>(holidays);
+    off.addAll(days);
+    return new WorkCalendar(workdays, off);
   }
 
   public boolean works(LocalDate day) {

@@ -55,6 +55,8 @@ public record Grounds(List<Candidate> considered, Optional<Plan> runnerUp) {
     COLLECTED_ELSEWHERE,
     NOT_ON_RUNG,
     EXCLUDED_BY_RULE,
+    /** Nothing new is routed there for now. */
+    PAUSED,
     /** It said already that it can’t fill it. */
     REFUSED,
     NO_STOCK,

@@ -165,6 +165,9 @@ final class NodeOffers {
     if (order.from().excluded().contains(code)) {
       return RuledOut.EXCLUDED_BY_RULE;
     }
+    if (situation.network().isPaused(code)) {
+      return RuledOut.PAUSED;
+    }
     return order.from().refused().contains(code) ? RuledOut.REFUSED : null;
   }
 
