@@ -3959,7 +3959,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say whether orders wait for an item, and what is sold of it ahead */
+        /**
+         * Say whether orders wait for an item, and what is sold of it ahead
+         * @description If-Match: the item’s settingsTag; 412 if its settings were changed since.
+         */
         put: operations["ahead"];
         post?: never;
         delete?: never;
@@ -3976,7 +3979,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say whether an item is counted; of what is not, there is always enough */
+        /**
+         * Say whether an item is counted; of what is not, there is always enough
+         * @description If-Match: the item’s settingsTag; 412 if its settings were changed since.
+         */
         put: operations["count"];
         post?: never;
         delete?: never;
@@ -4011,7 +4017,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say that an item is no longer sold, or is again */
+        /**
+         * Say that an item is no longer sold, or is again
+         * @description If-Match: the item’s settingsTag; 412 if its settings were changed since.
+         */
         put: operations["end"];
         post?: never;
         delete?: never;
@@ -4049,7 +4058,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say at which node orders with an item are tried first */
+        /**
+         * Say at which node orders with an item are tried first
+         * @description If-Match: the item’s settingsTag; 412 if its settings were changed since.
+         */
         put: operations["home"];
         post?: never;
         delete?: never;
@@ -4102,7 +4114,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set how much of an item a node keeps back, and what is too much there */
+        /**
+         * Set how much of an item a node keeps back, and what is too much there
+         * @description If-Match: the item’s settingsTag; 412 if its settings were changed since.
+         */
         put: operations["limit"];
         post?: never;
         delete?: never;
@@ -4154,7 +4169,10 @@ export interface paths {
         };
         /** Which items may be sent instead of one, the first to be tried in front */
         get: operations["substitutes"];
-        /** Say which items may be sent instead of one */
+        /**
+         * Say which items may be sent instead of one
+         * @description If-Match: the item’s settingsTag; 412 if its settings were changed since.
+         */
         put: operations["substitutes_1"];
         post?: never;
         delete?: never;
@@ -4172,7 +4190,10 @@ export interface paths {
         };
         /** An item’s tags */
         get: operations["of"];
-        /** Say by which words an item is sorted; rules may ask for them */
+        /**
+         * Say by which words an item is sorted; rules may ask for them
+         * @description If-Match: the item’s settingsTag; 412 if its settings were changed since.
+         */
         put: operations["set"];
         post?: never;
         delete?: never;
@@ -4189,7 +4210,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Say whether an item is tracked by lot, and which lots go first */
+        /**
+         * Say whether an item is tracked by lot, and which lots go first
+         * @description If-Match: the item’s settingsTag; 412 if its settings were changed since.
+         */
         put: operations["track"];
         post?: never;
         delete?: never;
@@ -7707,6 +7731,7 @@ export interface components {
             home: null | string;
             item: components["schemas"]["StockGridRow"];
             nodes: components["schemas"]["StockGridNodeHead"][];
+            settingsTag: string;
             /** Format: int64 */
             volume: number;
             waiting: components["schemas"]["StockGridWaiting"][];
@@ -13953,7 +13978,9 @@ export interface operations {
     ahead: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };
@@ -13977,7 +14004,9 @@ export interface operations {
     count: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };
@@ -14047,7 +14076,9 @@ export interface operations {
     end: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };
@@ -14119,7 +14150,9 @@ export interface operations {
     home: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };
@@ -14235,7 +14268,9 @@ export interface operations {
     limit: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };
@@ -14323,7 +14358,9 @@ export interface operations {
     substitutes_1: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };
@@ -14369,7 +14406,9 @@ export interface operations {
     set: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };
@@ -14393,7 +14432,9 @@ export interface operations {
     track: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-Match"?: string;
+            };
             path: {
                 id: number;
             };

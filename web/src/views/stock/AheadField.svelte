@@ -8,7 +8,7 @@
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
 
-  let { id, ahead }: { id: number; ahead: Schemas['SellingAheadAhead'] } = $props();
+  let { id, ahead, seen }: { id: number; ahead: Schemas['SellingAheadAhead']; seen: string } = $props();
 
   const run = useDoing();
   const path = $derived({ params: { path: { id } } });
@@ -24,8 +24,9 @@
     const before = { ...ahead };
     const after = { ...ahead, ...now };
     if (!after.outOn) after.aheadMost = null;
-    const put = (body: typeof ahead) => get(api.PUT('/api/stock/items/{id}/ahead', { ...path, body }));
-    void run(put(after), 'Kept', () => void run(put(before), 'As it was'));
+    const put = (body: typeof ahead, header = {}) =>
+      get(api.PUT('/api/stock/items/{id}/ahead', { params: { path: { id }, header }, body }));
+    void run(put(after, { 'If-Match': seen }), 'Kept', () => void run(put(before), 'As it was'));
   }
   const wish = (s: Schemas['SubstitutesSubstitute']) => ({
     sku: s.sku,
@@ -33,7 +34,15 @@
     percent: s.percent
   });
   const put = (body: Schemas['SubstitutesWish'][], said: string) =>
-    run(get(api.PUT('/api/stock/items/{id}/substitutes', { ...path, body })), said);
+    run(
+      get(
+        api.PUT('/api/stock/items/{id}/substitutes', {
+          params: { path: { id }, header: { 'If-Match': seen } },
+          body
+        })
+      ),
+      said
+    );
   async function add(event: SubmitEvent) {
     event.preventDefault();
     const more = { sku: sku.trim(), price, percent: price === 'UP_TO' ? 10 : 0 };

@@ -10,10 +10,11 @@
   let family = $state(false);
   const name = (code: string | null) => sheet.nodes.find((n) => n.code === code)?.name ?? code;
 
-  function set(node: string | null) {
+  function set(node: string | null, seen?: string) {
     const before = sheet.home ?? null;
+    const params = { path: { id }, header: seen ? { 'If-Match': seen } : {} };
     void run(
-      get(api.PUT('/api/stock/items/{id}/home', { params: { path: { id } }, body: { node, family } })),
+      get(api.PUT('/api/stock/items/{id}/home', { params, body: { node, family } })),
       node ? `Orders are tried at ${name(node)} first` : 'No node is tried first any more',
       family ? undefined : () => set(before)
     );
@@ -27,7 +28,7 @@
         >Tried first at <select
           class="field h-7 py-0 ps-2 pe-7 text-ink"
           value={sheet.home ?? ''}
-          onchange={(e) => set(e.currentTarget.value || null)}
+          onchange={(e) => set(e.currentTarget.value || null, sheet.settingsTag)}
           ><option value="">no node in particular</option>{#each sheet.nodes as n (n.id)}<option
               value={n.code}>{n.name}</option
             >{/each}</select

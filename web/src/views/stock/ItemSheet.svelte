@@ -109,8 +109,8 @@
         </tbody>
       </table>
       <HomeField {id} {sheet} />
-      <TagsField {id} />
-      <AheadField {id} ahead={sheet.ahead} />
+      <TagsField {id} seen={sheet.settingsTag} />
+      <AheadField {id} ahead={sheet.ahead} seen={sheet.settingsTag} />
       <KitPanel {id} sku={sheet.item.sku} />
       {#if sheet.waiting.length}
         <h3 class="mt-4 flex font-[650] text-madder">
@@ -130,7 +130,7 @@
       {/if}
       <div class="mt-4"><ServedLately {id} /></div>
       <EarmarksPanel {id} sku={sheet.item.sku} nodes={sheet.nodes} />
-      <LotsPanel {id} sku={sheet.item.sku} counted={sheet.item.counted} />
+      <LotsPanel {id} sku={sheet.item.sku} counted={sheet.item.counted} settingsTag={sheet.settingsTag} />
       <Ahead {id} sku={sheet.item.sku} nodes={sheet.nodes} />
       <h3 class="mt-4 font-[650]">Held for</h3>
       {#each sheet.held as h (h.orderId + h.node)}
@@ -178,5 +178,6 @@
     sku={sheet.item.sku}
     node={limiting}
     cell={cell(limiting.id)}
+    settingsTag={sheet.settingsTag}
   />
 {/if}

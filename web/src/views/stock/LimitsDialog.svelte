@@ -11,10 +11,14 @@
     sku: string;
     node: Schemas['StockGridNodeHead'];
     cell?: Schemas['StockGridCell'];
+    /** The tag of the settings when they were read. */
+    settingsTag: string;
   }
-  let { open = $bindable(), id, sku, node, cell }: Props = $props();
+  let { open = $bindable(), id, sku, node, cell, settingsTag }: Props = $props();
 
   const run = useDoing();
+  /** What is being typed was typed over what was there then. */
+  const seen = untrack(() => settingsTag);
   let safety = $state(untrack(() => cell?.safety ?? 0));
   let most = $state<number | null>(untrack(() => cell?.most ?? null));
 
@@ -23,7 +27,7 @@
     await run(
       get(
         api.PUT('/api/stock/items/{id}/limits', {
-          params: { path: { id } },
+          params: { path: { id }, header: { 'If-Match': seen } },
           body: { nodeId: node.id, safety, most }
         })
       ),

@@ -8,7 +8,13 @@
   import PutDialog from './PutDialog.svelte';
   import TrackingDialog from './TrackingDialog.svelte';
 
-  let { id, sku, counted }: { id: number; sku: string; counted: boolean } = $props();
+  interface Props {
+    id: number;
+    sku: string;
+    counted: boolean;
+    settingsTag: string;
+  }
+  let { id, sku, counted, settingsTag }: Props = $props();
 
   const query = createQuery(() => ({
     queryKey: ['stock', 'places', id],
@@ -95,7 +101,14 @@
     bind:open={() => true, (yes) => (lot = yes ? lot : undefined)}
     id={lot}
   />{/if}
-{#if changing && tracking}<TrackingDialog bind:open={changing} {id} {sku} now={tracking} {counted} />{/if}
+{#if changing && tracking}<TrackingDialog
+    bind:open={changing}
+    {id}
+    {sku}
+    now={tracking}
+    {counted}
+    {settingsTag}
+  />{/if}
 {#if putting}<PutDialog
     bind:open={() => true, (yes) => (putting = yes ? putting : undefined)}
     {sku}

@@ -5,7 +5,7 @@
   import { useDoing } from '../../state/doing';
   import { session } from '../../state/session.svelte';
 
-  let { id }: { id: number } = $props();
+  let { id, seen }: { id: number; seen: string } = $props();
 
   const run = useDoing();
   const path = $derived({ params: { path: { id } } });
@@ -17,12 +17,13 @@
 
   function set(text: string) {
     const before = tags;
-    const put = (body: string[]) => get(api.PUT('/api/stock/items/{id}/tags', { ...path, body }));
+    const put = (body: string[], header = {}) =>
+      get(api.PUT('/api/stock/items/{id}/tags', { params: { path: { id }, header }, body }));
     const now = text
       .split(',')
       .map((t) => t.trim())
       .filter(Boolean);
-    void run(put(now), 'Kept', () => void run(put(before), 'As it was'));
+    void run(put(now, { 'If-Match': seen }), 'Kept', () => void run(put(before), 'As it was'));
   }
 </script>
 

@@ -12,10 +12,14 @@
     sku: string;
     now: Schemas['LotsTracking'];
     counted: boolean;
+    /** The tag of the settings when they were read. */
+    settingsTag: string;
   }
-  let { open = $bindable(), id, sku, now, counted }: Props = $props();
+  let { open = $bindable(), id, sku, now, counted, settingsTag }: Props = $props();
 
   const client = useQueryClient();
+  /** What is being chosen was chosen over what was there then. */
+  const seen = untrack(() => settingsTag);
   let tracking = $state(untrack(() => ({ ...now })));
   let isCounted = $state(untrack(() => counted));
   let problem = $state('');
@@ -25,7 +29,7 @@
     try {
       await get(
         api.PUT('/api/stock/items/{id}/tracking', {
-          params: { path: { id } },
+          params: { path: { id }, header: { 'If-Match': seen } },
           body: $state.snapshot(tracking)
         })
       );

@@ -1,7 +1,9 @@
 package dev.ordinator.cancelling;
 
+import dev.ordinator.channels.Connector.Asked;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Consignments;
+import dev.ordinator.dispatch.Refusals;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.OrderLine;
 import dev.ordinator.orders.Orders;
@@ -13,11 +15,13 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.writeback.CancellationWriteBack;
+import dev.ordinator.writeback.ObjectionWriteBack;
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -28,10 +32,13 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class Cancellations {
+  private static final String DESK = "desk";
+
   private final Orders orders;
   private final Consignments consignments;
   private final ProposedReturns proposedReturns;
   private final CancellationWriteBack writeBack;
+  private final ObjectionWriteBack objections;
   private final Pricing pricing;
   private final Snags snags;
   private final Events events;
@@ -41,6 +48,7 @@ public class Cancellations {
       Consignments consignments,
       ProposedReturns proposedReturns,
       CancellationWriteBack writeBack,
+      ObjectionWriteBack objections,
       Pricing pricing,
       Snags snags,
       Events events) {
@@ -48,6 +56,7 @@ public class Cancellations {
     this.consignments = consignments;
     this.proposedReturns = proposedReturns;
     this.writeBack = writeBack;
+    this.objections = objections;
     this.pricing = pricing;
     this.snags = snags;
     this.events = events;
@@ -173,26 +182,56 @@ public class Cancellations {
   /** A person takes back what is being packed, and cancels. */
   @Transactional
   public void takeBack(long orderId, String actor) {
-    OrderHead order = orders.lock(orderId);
+    OrderHead order = undecided(orderId);
     List<Consignments.Head> packing = consignments.notLeft(orderId);
     if (packing.isEmpty()) {
       throw Problem.conflict(order.number() + " has left already");
     }
-    if (consignments.hasLeft(orderId)) {
-      consignments.withdraw(packing, actor, "the order was cancelled");
-      cancelRest(order, actor, "taken back from the node");
-      snags.close(SnagCause.CANCELLED_TOO_LATE, orderId, actor);
-    } else {
-      cancel(order, actor, "taken back from the node");
+    consignments.withdraw(packing, actor, "the order was cancelled");
+    end(order, actor, "taken back from the node");
+  }
+
+  /** A node gives back what a person was asked about: then nobody sends it. */
+  @EventListener
+  void refused(Refusals.Refused refused) {
+    long orderId = refused.orderId();
+    if (snags.isOpen(SnagCause.CANCELLED_TOO_LATE, orderId)) {
+      OrderHead order = orders.lock(orderId);
+      String why = "by the channel, and given back by the node";
+      if (consignments.notLeft(orderId).isEmpty()) {
+        end(order, DESK, why);
+      } else {
+        cancelRest(order, DESK, why);
+      }
     }
+  }
+
+  /** Nothing of a cancelled order is with a node any more. */
+  private void end(OrderHead order, String actor, String why) {
+    if (consignments.hasLeft(order.id())) {
+      cancelRest(order, actor, why);
+      snags.close(SnagCause.CANCELLED_TOO_LATE, order.id(), actor);
+    } else {
+      cancel(order, actor, why);
+    }
+  }
+
+  /** One of which a person is asked what becomes of it. */
+  private OrderHead undecided(long orderId) {
+    OrderHead order = orders.lock(orderId);
+    if (!snags.isOpen(SnagCause.CANCELLED_TOO_LATE, orderId)) {
+      throw Problem.conflict("nobody is asked any more whether " + order.number() + " goes on");
+    }
+    return order;
   }
 
   /** A person lets an order go though its channel cancelled it. */
   @Transactional
   public void letGo(long orderId, String actor) {
-    orders.lock(orderId);
+    OrderHead order = undecided(orderId);
     events.record(
         EventKind.NOTE, orderId, null, actor, "Goes on though the channel cancelled it", "");
+    objections.note(order, Asked.CANCELLATION, "the order is sent all the same");
     consignments.letGoOn(orderId);
     snags.close(SnagCause.CANCELLED_TOO_LATE, orderId, actor);
   }

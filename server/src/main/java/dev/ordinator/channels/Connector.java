@@ -4,6 +4,7 @@ import dev.ordinator.core.money.Money;
 import dev.ordinator.platform.Texts;
 import java.time.Duration;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -86,6 +87,14 @@ public interface Connector {
      * @throws ChannelError if the channel does not accept it
      */
     void pushCancellation(Channel channel, CancellationNotice notice);
+  }
+
+  /** It can be told that a change or a cancellation that it asked for is not followed. */
+  interface ObjectionSink {
+    /**
+     * @throws ChannelError if the channel does not accept it
+     */
+    void pushObjection(Channel channel, ObjectionNotice notice);
   }
 
   /** It holds the buyers' payments, and can be told to pay back. */
@@ -194,6 +203,22 @@ public interface Connector {
    */
   record CancellationNotice(
       String onceKey, String externalOrderId, String reason, Map<String, Long> lines) {}
+
+  /** What a channel asked for that is not followed. */
+  enum Asked {
+    CHANGE,
+    CANCELLATION
+  }
+
+  /**
+   * @param reason in words
+   */
+  record ObjectionNotice(String onceKey, String externalOrderId, Asked about, String reason) {
+    /** As channels write it. */
+    String aboutWord() {
+      return about.name().toLowerCase(Locale.ROOT);
+    }
+  }
 
   /**
    * @param amount all that is to be paid back

@@ -29,6 +29,7 @@ class Marketplace
         Connector.QuantitySink,
         Connector.ShipmentSink,
         Connector.CancellationSink,
+        Connector.ObjectionSink,
         Connector.RefundSink {
   private static final String TOKEN_PATH = "/oauth/token";
   private static final int PAGE = 50;
@@ -52,6 +53,8 @@ class Marketplace
   private record OtherGoods(String itemRef, String sku) {}
 
   private record Cancellation(String requestId, String reason, List<Item> items) {}
+
+  private record Objection(String requestId, String about, String reason) {}
 
   private record Refund(String requestId, String reason, String amount, List<Item> items) {}
 
@@ -193,6 +196,16 @@ class Marketplace
         HttpMethod.POST,
         "/v1/orders/" + encode(notice.externalOrderId()) + "/cancellations",
         new Cancellation(notice.onceKey(), notice.reason(), items(notice.lines())));
+  }
+
+  @Override
+  public void pushObjection(Channel channel, ObjectionNotice notice) {
+    call(
+        channel,
+        "objection",
+        HttpMethod.POST,
+        "/v1/orders/" + encode(notice.externalOrderId()) + "/objections",
+        new Objection(notice.onceKey(), notice.aboutWord(), notice.reason()));
   }
 
   @Override

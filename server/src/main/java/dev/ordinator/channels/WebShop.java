@@ -27,6 +27,7 @@ class WebShop
         Connector.QuantitySink,
         Connector.ShipmentSink,
         Connector.CancellationSink,
+        Connector.ObjectionSink,
         Connector.RefundSink,
         Connector.WebhookSource {
   private static final int PAGE = 100;
@@ -57,6 +58,8 @@ class WebShop
   private record Replaced(String lineId, String sku) {}
 
   private record Cancellation(String reason, List<Units> lines) {}
+
+  private record Objection(String about, String reason) {}
 
   private record Refund(String reason, String amount, List<Units> lines) {}
 
@@ -177,6 +180,17 @@ class WebShop
         "/api/orders/" + encode(notice.externalOrderId()) + "/cancellations",
         notice.onceKey(),
         new Cancellation(notice.reason(), units(notice.lines())));
+  }
+
+  @Override
+  public void pushObjection(Channel channel, ObjectionNotice notice) {
+    put(
+        channel,
+        "objection",
+        HttpMethod.POST,
+        "/api/orders/" + encode(notice.externalOrderId()) + "/objections",
+        notice.onceKey(),
+        new Objection(notice.aboutWord(), notice.reason()));
   }
 
   @Override

@@ -27,6 +27,7 @@ class WholesalePortal
         Connector.QuantitySink,
         Connector.ShipmentSink,
         Connector.CancellationSink,
+        Connector.ObjectionSink,
         Connector.RefundSink,
         Connector.WebhookSource {
   private static final Profile PROFILE =
@@ -57,6 +58,8 @@ class WholesalePortal
       Map<String, String> articles) {}
 
   private record Cancellation(String reason, List<Position> positions) {}
+
+  private record Objection(String about, String reason) {}
 
   private record Credit(String reason, String amount, List<Position> positions) {}
 
@@ -152,6 +155,16 @@ class WholesalePortal
         HttpMethod.PUT,
         path(notice.externalOrderId(), "cancellations", notice.onceKey()),
         new Cancellation(notice.reason(), positions(notice.lines())));
+  }
+
+  @Override
+  public void pushObjection(Channel channel, ObjectionNotice notice) {
+    call(
+        channel,
+        "objection",
+        HttpMethod.PUT,
+        path(notice.externalOrderId(), "objections", notice.onceKey()),
+        new Objection(notice.aboutWord(), notice.reason()));
   }
 
   @Override

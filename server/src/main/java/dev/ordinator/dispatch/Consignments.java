@@ -39,6 +39,7 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -54,6 +55,7 @@ public class Consignments {
   private final Nodes nodes;
   private final Events events;
   private final KitsInParts kitsInParts;
+  private final ApplicationEventPublisher publisher;
   private final Clock clock;
 
   Consignments(
@@ -65,6 +67,7 @@ public class Consignments {
       Nodes nodes,
       KitsInParts kitsInParts,
       Events events,
+      ApplicationEventPublisher publisher,
       Clock clock) {
     this.db = db;
     this.orders = orders;
@@ -74,8 +77,12 @@ public class Consignments {
     this.nodes = nodes;
     this.kitsInParts = kitsInParts;
     this.events = events;
+    this.publisher = publisher;
     this.clock = clock;
   }
+
+  /** More of an order is planned; published in the transaction that plans it. */
+  public record Planned(long orderId) {}
 
   /**
    * What a node takes from its shelves.
@@ -178,6 +185,7 @@ public class Consignments {
         "desk",
         units + (units == 1 ? " unit" : " units") + " held at " + node.name(),
         "");
+    publisher.publishEvent(new Planned(order.id()));
   }
 
   /** When the last of an order that is under way arrives; null if nothing is. */
@@ -306,6 +314,11 @@ public class Consignments {
     outgoing.free(consignment.nodeId(), consignment.id(), wants(consignment.id()), actor);
     nodes.givePlaceBack(consignment.nodeId(), consignment.handOverOn());
     orders.setWaiting(consignment.orderId(), false);
+    // nobody works on it any more
+    db.update(CONSIGNMENT)
+        .setNull(CONSIGNMENT.STOPPED)
+        .where(CONSIGNMENT.ID.eq(consignment.id()))
+        .execute();
   }
 
   /** A consignment got so far: its goods leave their node's stock if the node has it so. */

@@ -85,6 +85,8 @@ public class Outbox {
     WRITE_BACK,
     /** The channel, that units will not come. */
     CANCELLATION,
+    /** The channel, that what it asked for is not followed. */
+    OBJECTION,
     /** The channel, what is to be paid back. */
     REFUND,
     /** The buyer, of a parcel. */
@@ -193,7 +195,7 @@ public class Outbox {
 
   private static String work(Kind kind) {
     return switch (kind) {
-      case WRITE_BACK, CANCELLATION, REFUND -> "Telling channels";
+      case WRITE_BACK, CANCELLATION, OBJECTION, REFUND -> "Telling channels";
       case MAIL, BUYER, NOTICE -> "Sending mail";
     };
   }
@@ -332,6 +334,7 @@ public class Outbox {
     return switch (kind) {
       case WRITE_BACK -> "The channel could not be told that " + number + " was shipped";
       case CANCELLATION -> "The channel could not be told that " + number + " was cancelled";
+      case OBJECTION -> "The channel could not be told that " + number + " stays as it was";
       case REFUND -> "The channel could not be told to pay back for " + number;
       case MAIL -> "The buyer could not be told that " + number + " was shipped";
       case BUYER -> "The buyer of " + number + " could not be told of the wait";

@@ -32,6 +32,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -63,6 +64,7 @@ public class Refusals {
   private final Orders orders;
   private final StockLedger ledger;
   private final Events events;
+  private final ApplicationEventPublisher publisher;
   private final Clock clock;
 
   Refusals(
@@ -72,6 +74,7 @@ public class Refusals {
       Orders orders,
       StockLedger ledger,
       Events events,
+      ApplicationEventPublisher publisher,
       Clock clock) {
     this.db = db;
     this.transactions = transactions;
@@ -79,8 +82,12 @@ public class Refusals {
     this.orders = orders;
     this.ledger = ledger;
     this.events = events;
+    this.publisher = publisher;
     this.clock = clock;
   }
+
+  /** A node gave back what it was to send of an order; published in the same transaction. */
+  public record Refused(long orderId) {}
 
   /** Why a node can't fill it. */
   public enum Reason {
@@ -129,6 +136,7 @@ public class Refusals {
           refusal.note());
       consignments.refresh(consignment.orderId());
       orders.setNext(consignment.orderId(), Step.ROUTE);
+      publisher.publishEvent(new Refused(consignment.orderId()));
     });
   }
 

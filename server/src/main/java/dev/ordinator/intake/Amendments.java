@@ -7,6 +7,7 @@ import static java.util.stream.Collectors.toSet;
 import dev.ordinator.cancelling.ProposedReturns;
 import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.Channels;
+import dev.ordinator.channels.Connector.Asked;
 import dev.ordinator.channels.Connectors;
 import dev.ordinator.channels.IncomingOrder;
 import dev.ordinator.channels.MessagePart;
@@ -29,6 +30,7 @@ import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.returns.Refunds;
+import dev.ordinator.writeback.ObjectionWriteBack;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.LinkedHashMap;
@@ -37,6 +39,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -57,6 +60,7 @@ public class Amendments {
   private final Consignments consignments;
   private final ProposedReturns proposedReturns;
   private final Refunds refunds;
+  private final ObjectionWriteBack objections;
   private final Snags snags;
   private final Events events;
   private final JsonMapper json;
@@ -71,6 +75,7 @@ public class Amendments {
       Consignments consignments,
       ProposedReturns proposedReturns,
       Refunds refunds,
+      ObjectionWriteBack objections,
       Snags snags,
       Events events,
       JsonMapper json,
@@ -83,6 +88,7 @@ public class Amendments {
     this.consignments = consignments;
     this.proposedReturns = proposedReturns;
     this.refunds = refunds;
+    this.objections = objections;
     this.snags = snags;
     this.events = events;
     this.json = json;
@@ -145,6 +151,31 @@ public class Amendments {
     snags.leave(order.id(), List.of(SnagCause.CHANGED_BY_CHANNEL, SnagCause.CANCELLED_TOO_LATE));
   }
 
+  /** What is sent in place of what a node gave back is stopped as that was. */
+  @EventListener
+  void planned(Consignments.Planned planned) {
+    db.select(AMENDMENT.MESSAGE, AMENDMENT.CHANGES)
+        .from(AMENDMENT)
+        .where(AMENDMENT.ORDER_ID.eq(planned.orderId()))
+        .and(AMENDMENT.STATE.eq("OPEN"))
+        .forEach(r -> {
+          OrderHead order = orders.head(planned.orderId());
+          Channel channel = channels.byId(order.channelId());
+          List<Change> asked = List.of(json.readValue(r.value2(), Change[].class));
+          stop(
+              order,
+              Amendment.touchedBy(
+                  asked.stream().filter(c -> c.part() != null).toList(),
+                  connectors.of(channel).read(channel, r.value1()).content(),
+                  ours(order)),
+              OrderContent.words(asked));
+        });
+  }
+
+  private void stop(OrderHead order, Set<Long> ids, String words) {
+    consignments.stop(heads(order.id(), ids), "the channel changed the order: " + words);
+  }
+
   private void ask(Channel channel, OrderHead order, String message, Amendment amendment) {
     String words = OrderContent.words(amendment.ask());
     db.insertInto(AMENDMENT)
@@ -154,8 +185,7 @@ public class Amendments {
         .set(AMENDMENT.STATE, "OPEN")
         .set(AMENDMENT.CAME_AT, clock.instant())
         .execute();
-    consignments.stop(
-        heads(order.id(), amendment.stopped()), "the channel changed the order: " + words);
+    stop(order, amendment.stopped(), words);
     events.record(
         EventKind.CHANGED_BY_CHANNEL,
         order.id(),
@@ -268,6 +298,7 @@ public class Amendments {
         OrderContent.words(said.changesTo(theirs.content())));
     orders.keepContent(orderId, theirs.content());
     settle(orderId, "REFUSED", actor);
+    objections.note(order, Asked.CHANGE, "the order stays as it was taken in");
     consignments.letGoOn(orderId);
     snags.close(SnagCause.CHANGED_BY_CHANNEL, orderId, actor);
   }

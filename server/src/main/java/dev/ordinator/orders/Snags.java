@@ -118,6 +118,11 @@ public class Snags {
     }
   }
 
+  /** Whether a subject has an open snag of a cause. */
+  public boolean isOpen(SnagCause cause, Object subject) {
+    return db.fetchExists(SNAG, SNAG.OPEN_KEY.eq(cause + ":" + subject));
+  }
+
   /** Closes the open snag of a subject, if there is one, and lets the orders that waited go on. */
   @Transactional
   public void close(SnagCause cause, Object subject, String actor) {

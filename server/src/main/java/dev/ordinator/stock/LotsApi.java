@@ -10,6 +10,7 @@ import dev.ordinator.stock.Receiving.Wish;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -19,6 +20,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
@@ -33,6 +35,7 @@ class LotsApi {
   private final Transfers transfers;
   private final Putting putting;
   private final Uncounted uncounted;
+  private final ItemSettings settings;
 
   LotsApi(
       Lots lots,
@@ -40,13 +43,15 @@ class LotsApi {
       Receiving receiving,
       Transfers transfers,
       Putting putting,
-      Uncounted uncounted) {
+      Uncounted uncounted,
+      ItemSettings settings) {
     this.lots = lots;
     this.recall = recall;
     this.receiving = receiving;
     this.transfers = transfers;
     this.putting = putting;
     this.uncounted = uncounted;
+    this.settings = settings;
   }
 
   /** Where an item lies, and how it is tracked. */
@@ -62,18 +67,30 @@ class LotsApi {
     return new Places(lots.tracking(id), lots.places(id));
   }
 
-  @Operation(summary = "Say whether an item is tracked by lot, and which lots go first")
+  @Operation(
+      summary = "Say whether an item is tracked by lot, and which lots go first",
+      description = "If-Match: the item’s settingsTag; 412 if its settings were changed since.")
   @PutMapping("/items/{id}/tracking")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void track(@PathVariable long id, @RequestBody Tracking tracking) {
-    lots.setTracking(id, tracking, who());
+  void track(
+      @PathVariable long id,
+      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) @Nullable String seen,
+      @RequestBody Tracking tracking) {
+    String who = who();
+    settings.run(id, seen, () -> lots.setTracking(id, tracking, who));
   }
 
-  @Operation(summary = "Say whether an item is counted; of what is not, there is always enough")
+  @Operation(
+      summary = "Say whether an item is counted; of what is not, there is always enough",
+      description = "If-Match: the item’s settingsTag; 412 if its settings were changed since.")
   @PutMapping("/items/{id}/counted")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void count(@PathVariable long id, @RequestBody Counting counting) {
-    uncounted.set(id, counting.counted(), who());
+  void count(
+      @PathVariable long id,
+      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) @Nullable String seen,
+      @RequestBody Counting counting) {
+    String who = who();
+    settings.run(id, seen, () -> uncounted.set(id, counting.counted(), who));
   }
 
   @Operation(summary = "Put units into another bin, or another state, at their node")

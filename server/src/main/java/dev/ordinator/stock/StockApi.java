@@ -14,12 +14,14 @@ import io.swagger.v3.oas.annotations.tags.Tag;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
@@ -36,6 +38,7 @@ class StockApi {
   private final HomeNodes homes;
   private final SellingAhead ahead;
   private final Substitutes substitutes;
+  private final ItemSettings settings;
   private final LedgerProof proof;
   private final Nodes nodes;
   private final Transactions transactions;
@@ -49,6 +52,7 @@ class StockApi {
       HomeNodes homes,
       SellingAhead ahead,
       Substitutes substitutes,
+      ItemSettings settings,
       LedgerProof proof,
       Nodes nodes,
       Transactions transactions,
@@ -60,6 +64,7 @@ class StockApi {
     this.homes = homes;
     this.ahead = ahead;
     this.substitutes = substitutes;
+    this.settings = settings;
     this.proof = proof;
     this.nodes = nodes;
     this.transactions = transactions;
@@ -102,11 +107,18 @@ class StockApi {
     return desk.adjust(id, adjustment, Person.current().displayName());
   }
 
-  @Operation(summary = "Set how much of an item a node keeps back, and what is too much there")
+  @Operation(
+      summary = "Set how much of an item a node keeps back, and what is too much there",
+      description = "If-Match: the item’s settingsTag; 412 if its settings were changed since.")
   @PutMapping("/items/{id}/limits")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void limit(@PathVariable long id, @RequestBody Limits limits) {
-    desk.limit(id, limits.nodeId(), limits.safety(), limits.most(), Person.current().displayName());
+  void limit(
+      @PathVariable long id,
+      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) @Nullable String seen,
+      @RequestBody Limits limits) {
+    String who = Person.current().displayName();
+    settings.run(
+        id, seen, () -> desk.limit(id, limits.nodeId(), limits.safety(), limits.most(), who));
   }
 
   record Leaving(LeaveMoment leaves) {}
@@ -129,11 +141,17 @@ class StockApi {
 
   record Homed(int items) {}
 
-  @Operation(summary = "Say whether orders wait for an item, and what is sold of it ahead")
+  @Operation(
+      summary = "Say whether orders wait for an item, and what is sold of it ahead",
+      description = "If-Match: the item’s settingsTag; 412 if its settings were changed since.")
   @PutMapping("/items/{id}/ahead")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void ahead(@PathVariable long id, @RequestBody SellingAhead.Ahead ahead) {
-    this.ahead.set(id, ahead, Person.current().displayName());
+  void ahead(
+      @PathVariable long id,
+      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) @Nullable String seen,
+      @RequestBody SellingAhead.Ahead wish) {
+    String who = Person.current().displayName();
+    settings.run(id, seen, () -> ahead.set(id, wish, who));
   }
 
   @Operation(summary = "Which items may be sent instead of one, the first to be tried in front")
@@ -142,39 +160,59 @@ class StockApi {
     return substitutes.of(List.of(id)).getOrDefault(id, List.of());
   }
 
-  @Operation(summary = "Say which items may be sent instead of one")
+  @Operation(
+      summary = "Say which items may be sent instead of one",
+      description = "If-Match: the item’s settingsTag; 412 if its settings were changed since.")
   @PutMapping("/items/{id}/substitutes")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void substitutes(@PathVariable long id, @RequestBody List<Substitutes.Wish> wishes) {
-    substitutes.set(id, wishes, Person.current().displayName());
+  void substitutes(
+      @PathVariable long id,
+      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) @Nullable String seen,
+      @RequestBody List<Substitutes.Wish> wishes) {
+    String who = Person.current().displayName();
+    settings.run(id, seen, () -> substitutes.set(id, wishes, who));
   }
 
-  @Operation(summary = "Say at which node orders with an item are tried first")
+  @Operation(
+      summary = "Say at which node orders with an item are tried first",
+      description = "If-Match: the item’s settingsTag; 412 if its settings were changed since.")
   @PutMapping("/items/{id}/home")
-  Homed home(@PathVariable long id, @RequestBody HomeNodes.Home home) {
-    return new Homed(homes.set(id, home, Person.current().displayName()));
+  Homed home(
+      @PathVariable long id,
+      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) @Nullable String seen,
+      @RequestBody HomeNodes.Home home) {
+    String who = Person.current().displayName();
+    return new Homed(settings.change(id, seen, () -> homes.set(id, home, who)));
   }
 
-  @Operation(summary = "Say that an item is no longer sold, or is again")
+  @Operation(
+      summary = "Say that an item is no longer sold, or is again",
+      description = "If-Match: the item’s settingsTag; 412 if its settings were changed since.")
   @PutMapping("/items/{id}/ended")
   @ResponseStatus(HttpStatus.NO_CONTENT)
-  void end(@PathVariable long id, @RequestBody Ending ending) {
-    transactions.run(() -> {
-      String sku =
-          db.select(ITEM.SKU)
-              .from(ITEM)
-              .where(ITEM.ID.eq(id))
-              .fetchOptional(ITEM.SKU)
-              .orElseThrow(() -> Problem.notFound("item " + id));
-      db.update(ITEM).set(ITEM.ENDED, ending.ended()).where(ITEM.ID.eq(id)).execute();
-      events.record(
-          EventKind.STOCK_CHANGED,
-          null,
-          null,
-          Person.current().displayName(),
-          sku + (ending.ended() ? " is no longer sold" : " is sold again"),
-          "");
-    });
+  void end(
+      @PathVariable long id,
+      @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) @Nullable String seen,
+      @RequestBody Ending ending) {
+    settings.run(
+        id,
+        seen,
+        () -> {
+          String sku =
+              db.select(ITEM.SKU)
+                  .from(ITEM)
+                  .where(ITEM.ID.eq(id))
+                  .fetchOptional(ITEM.SKU)
+                  .orElseThrow(() -> Problem.notFound("item " + id));
+          db.update(ITEM).set(ITEM.ENDED, ending.ended()).where(ITEM.ID.eq(id)).execute();
+          events.record(
+              EventKind.STOCK_CHANGED,
+              null,
+              null,
+              Person.current().displayName(),
+              sku + (ending.ended() ? " is no longer sold" : " is sold again"),
+              "");
+        });
   }
 
   @Operation(

@@ -51,10 +51,12 @@ class StockGrid {
 
   private final DSLContext db;
   private final Kits kits;
+  private final ItemSettings settings;
 
-  StockGrid(DSLContext db, Kits kits) {
+  StockGrid(DSLContext db, Kits kits, ItemSettings settings) {
     this.db = db;
     this.kits = kits;
+    this.settings = settings;
   }
 
   /**
@@ -118,6 +120,7 @@ class StockGrid {
   /**
    * @param ended it is no longer sold
    * @param home code of the node that is tried first for orders with it; null: none is
+   * @param settingsTag sent back as {@code If-Match} by who changes what is said of it
    */
   record ItemSheet(
       Row item,
@@ -127,6 +130,7 @@ class StockGrid {
       boolean ended,
       @Nullable String home,
       SellingAhead.Ahead ahead,
+      String settingsTag,
       List<Held> held,
       List<Waiting> waiting) {}
 
@@ -193,6 +197,7 @@ class StockGrid {
         measures.value4(),
         new SellingAhead.Ahead(
             measures.value5(), measures.value6(), measures.value7(), measures.value8()),
+        settings.tag(id),
         held(id),
         waiting(id));
   }

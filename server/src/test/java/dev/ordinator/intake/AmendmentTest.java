@@ -9,7 +9,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.standins.ShopOrder;
+import dev.ordinator.standins.Told;
 import dev.ordinator.stock.LedgerCheck;
+import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
@@ -63,6 +65,11 @@ class AmendmentTest {
     assertThat(sheet(id).path("amendments").isEmpty()).isTrue();
     assertThat(sheet(id).path("order").path("units").asLong()).isEqualTo(1);
     assertThat(post(id, "keep-ours")).as("it is settled").isEqualTo(409);
+    await("the channel hears of it")
+        .until(() -> sheet(id).path("timeline").toString().contains("web shop told: "));
+    assertThat(here.world().shop().told().objections())
+        .extracting(Told.Objection::about)
+        .containsExactly("change");
   }
 
   @Test
@@ -261,6 +268,50 @@ class AmendmentTest {
     assertThat(
             here.world().db().fetchCount(SNAG, SNAG.CLOSED_AT.isNull().and(SNAG.ORDER_ID.eq(id))))
         .isZero();
+  }
+
+  @Test
+  void whatANodeGivesBackWhileAPersonIsAskedIsStoppedWhereItGoesNext() {
+    here.world()
+        .bean(StockLedger.class)
+        .adjust(
+            here.itemId("TOOL-J"), here.nodeId("CAN"), 9, StockLedger.Reason.RECEIPT, "test", "");
+    long id = released("A26", 1);
+    here.world().shop().change("A26", o -> o.movedTo(AWAY));
+    here.awaitMark("A26", "changed by channel");
+    refuse(id);
+    await("another node is asked")
+        .until(() -> sheet(id).path("consignments").size() == 2 && stage(id).equals("RELEASED"));
+    JsonNode second = sheet(id).path("consignments").get(1);
+    String bench = "/api/dispatch/consignments/" + second.path("id").asLong();
+    assertThat(here.mara().post(bench + "/scans", Map.of("code", "TOOL-J")).status())
+        .as("it would go to the old address")
+        .isEqualTo(409);
+  }
+
+  @Test
+  void whatANodeGivesBackOfACancelledOrderIsSentByNobody() {
+    long id = released("A27", 2);
+    JsonNode consignment = sheet(id).path("consignments").get(0);
+    String bench = "/api/dispatch/consignments/" + consignment.path("id").asLong();
+    assertThat(here.mara().post(bench + "/scans", Map.of("code", "TOOL-J")).status())
+        .isEqualTo(200);
+    here.world().shop().change("A27", ShopOrder::cancelled);
+    here.awaitMark("A27", "cancelled by channel");
+    refuse(id);
+    here.awaitStage("A27", "CANCELLED");
+    assertThat(post(id, "let-go")).as("nobody is asked any more").isEqualTo(409);
+  }
+
+  private static void refuse(long id) {
+    JsonNode consignment = sheet(id).path("consignments").get(0);
+    assertThat(
+            here.mara()
+                .post(
+                    "/api/dispatch/consignments/" + consignment.path("id").asLong() + "/refusal",
+                    Map.of("reason", "NO_TIME", "missing", Map.of(), "note", ""))
+                .status())
+        .isEqualTo(204);
   }
 
   @Test

@@ -12,12 +12,17 @@ import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.ChannelKind;
 import dev.ordinator.channels.Channels;
 import dev.ordinator.channels.Connector;
+import dev.ordinator.channels.Connector.Asked;
 import dev.ordinator.channels.Connectors;
+import dev.ordinator.orders.Orders;
+import dev.ordinator.platform.Transactions;
 import dev.ordinator.stock.StockLedger;
 import dev.ordinator.testing.FarSide;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
+import dev.ordinator.testing.TestWorld;
 import dev.ordinator.testing.Visitor;
+import dev.ordinator.writeback.ObjectionWriteBack;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -231,6 +236,33 @@ class ConnectorKitTest {
     assertThat(side.told().refunds().stream().filter(r -> r.orderId().equals(id(side, "R0"))))
         .singleElement()
         .satisfies(r -> assertThat(r.lines().values()).containsExactly(1L));
+  }
+
+  @ParameterizedTest
+  @MethodSource("sides")
+  void thatAChangeIsNotFollowedIsToldOnceHoweverOftenItHasToBeTried(FarSide side) {
+    side.place(id(side, "O0"), 1);
+    await("it is in").until(() -> revisions(side, "O0").size() == 1);
+    side.faults().failNext(2);
+    side.faults().garbleNext(1);
+    TestWorld world = here.world();
+    world
+        .bean(Transactions.class)
+        .run(() ->
+            world
+                .bean(ObjectionWriteBack.class)
+                .note(
+                    world.bean(Orders.class).head(orderId(id(side, "O0"))),
+                    Asked.CHANGE,
+                    "it is packed"));
+    await("it is told").until(() -> !side.told().objections().isEmpty());
+    assertThat(side.told().objections())
+        .singleElement()
+        .satisfies(o -> {
+          assertThat(o.orderId()).isEqualTo(id(side, "O0"));
+          assertThat(o.about()).isEqualTo("change");
+          assertThat(o.reason()).isEqualTo("it is packed");
+        });
   }
 
   @ParameterizedTest

@@ -8,6 +8,7 @@ import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -18,6 +19,23 @@ import tools.jackson.databind.JsonNode;
 /** What we have, where, and how it came to be so. */
 class StockTest {
   @RegisterExtension static final OwnWorld here = new OwnWorld();
+
+  @Test
+  void whoChangesWhatIsSaidOfAnItemHasSeenWhatWasSaidBefore() {
+    String path = "/api/stock/items/" + item("SMOKER-S").path("id").asLong();
+    String seen = here.mara().read(path).path("settingsTag").asString();
+    assertThat(here.mara().putOver(seen, path + "/tags", List.of("gift")).status()).isEqualTo(204);
+    for (String part : List.of("tags", "substitutes")) {
+      assertThat(here.mara().putOver(seen, path + "/" + part, List.of()).status())
+          .as("%s over what was seen before it was tagged", part)
+          .isEqualTo(412);
+    }
+    assertThat(here.mara().putOver(seen, path + "/ended", Map.of("ended", true)).status())
+        .isEqualTo(412);
+    assertThat(here.mara().read(path + "/tags").get(0).asString()).isEqualTo("gift");
+    String now = here.mara().read(path).path("settingsTag").asString();
+    assertThat(here.mara().putOver(now, path + "/tags", List.of()).status()).isEqualTo(204);
+  }
 
   @Test
   void everyChangeIsAMovementWithItsReasonAndWhoMadeIt() {

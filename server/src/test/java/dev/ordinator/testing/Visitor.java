@@ -86,9 +86,19 @@ public final class Visitor {
   }
 
   public Answer change(String method, String path, Object body) {
+    return put(method, path, body, "*");
+  }
+
+  /** Puts something in place of what was seen under a tag. */
+  public Answer putOver(String seen, String path, Object body) {
+    return put("PUT", path, body, seen);
+  }
+
+  private Answer put(String method, String path, Object body, String seen) {
     return answer(
         send(
             request(path)
+                .header("If-Match", seen)
                 .header("Content-Type", "application/json")
                 .header("X-XSRF-TOKEN", token())
                 .method(method, BodyPublishers.ofString(JSON.writeValueAsString(body)))));

@@ -150,7 +150,7 @@ public final class Guild implements AutoCloseable {
       kept.changed();
       return Web.Answer.json(200, Map.of());
     }
-    if (request.is("PUT", "/orders/[^/]+/(deliveries|cancellations|credits)/[^/]+")) {
+    if (request.is("PUT", "/orders/[^/]+/(deliveries|cancellations|objections|credits)/[^/]+")) {
       return tell(request.part(1), request.part(2), request.part(3), request.json());
     }
     return Web.Answer.notFound();
@@ -185,6 +185,10 @@ public final class Guild implements AutoCloseable {
         .forEach(p -> units.put(p.path("no").asString(), p.path("quantity").asLong()));
     if (what.equals("cancellations")) {
       told.cancelled(new Told.Cancellation(key, number, units));
+    } else if (what.equals("objections")) {
+      told.objected(
+          new Told.Objection(
+              key, number, body.path("about").asString(""), body.path("reason").asString("")));
     } else if (what.equals("credits")) {
       told.refunded(new Told.Refund(key, number, body.path("amount").asString(""), units));
     } else {

@@ -195,7 +195,7 @@ public final class Market implements AutoCloseable {
       kept.changed();
       return Web.Answer.json(200, Map.of("accepted", levels.size()));
     }
-    if (request.is("POST", "/v1/orders/[^/]+/(dispatches|cancellations|refunds)")) {
+    if (request.is("POST", "/v1/orders/[^/]+/(dispatches|cancellations|objections|refunds)")) {
       return tell(request.part(2), request.part(3), request.json());
     }
     return Web.Answer.notFound();
@@ -236,6 +236,10 @@ public final class Market implements AutoCloseable {
     String key = body.path("requestId").asString("");
     if (what.equals("cancellations")) {
       told.cancelled(new Told.Cancellation(key, ref, units));
+    } else if (what.equals("objections")) {
+      told.objected(
+          new Told.Objection(
+              key, ref, body.path("about").asString(""), body.path("reason").asString("")));
     } else if (what.equals("refunds")) {
       told.refunded(new Told.Refund(key, ref, body.path("amount").asString(""), units));
     } else {

@@ -169,6 +169,9 @@ public final class Shop implements AutoCloseable {
     if (request.is("POST", "/api/orders/[^/]+/cancellations")) {
       return tell(request, this::cancel);
     }
+    if (request.is("POST", "/api/orders/[^/]+/objections")) {
+      return tell(request, this::object);
+    }
     if (request.is("POST", "/api/orders/[^/]+/refunds")) {
       return tell(request, this::refund);
     }
@@ -237,6 +240,16 @@ public final class Shop implements AutoCloseable {
   private void cancel(String orderId, Web.Request request) {
     told.cancelled(
         new Told.Cancellation(request.header("Idempotency-Key"), orderId, units(request.json())));
+  }
+
+  private void object(String orderId, Web.Request request) {
+    JsonNode body = request.json();
+    told.objected(
+        new Told.Objection(
+            request.header("Idempotency-Key"),
+            orderId,
+            body.path("about").asString(""),
+            body.path("reason").asString("")));
   }
 
   private void refund(String orderId, Web.Request request) {

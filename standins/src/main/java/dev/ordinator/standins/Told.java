@@ -12,6 +12,7 @@ public final class Told {
   private final Map<String, Shipment> shipments = new LinkedHashMap<>();
   private final Map<String, Cancellation> cancellations = new LinkedHashMap<>();
   private final Map<String, Refund> refunds = new LinkedHashMap<>();
+  private final Map<String, Objection> objections = new LinkedHashMap<>();
   private final Map<String, Long> quantities = new LinkedHashMap<>();
   private int requests;
   private int pushes;
@@ -41,11 +42,17 @@ public final class Told {
    */
   public record Refund(String onceKey, String orderId, String amount, Map<String, Long> lines) {}
 
-  /** As it is kept in a file; files of before there were refunds have none. */
+  /**
+   * @param about change or cancellation: what it asked for that is not followed
+   */
+  public record Objection(String onceKey, String orderId, String about, String reason) {}
+
+  /** As it is kept in a file; files of before there were refunds or objections have none. */
   record State(
       List<Shipment> shipments,
       List<Cancellation> cancellations,
       @Nullable List<Refund> refunds,
+      @Nullable List<Objection> objections,
       Map<String, Long> quantities) {}
 
   synchronized void load(State before) {
@@ -54,11 +61,14 @@ public final class Told {
     if (before.refunds() != null) {
       before.refunds().forEach(r -> refunds.put(r.onceKey(), r));
     }
+    if (before.objections() != null) {
+      before.objections().forEach(o -> objections.put(o.onceKey(), o));
+    }
     quantities.putAll(before.quantities());
   }
 
   synchronized State state() {
-    return new State(shipments(), cancellations(), refunds(), quantities());
+    return new State(shipments(), cancellations(), refunds(), objections(), quantities());
   }
 
   synchronized void shipped(Shipment shipment) {
@@ -74,6 +84,11 @@ public final class Told {
   synchronized void refunded(Refund refund) {
     requests++;
     refunds.putIfAbsent(refund.onceKey(), refund);
+  }
+
+  synchronized void objected(Objection objection) {
+    requests++;
+    objections.putIfAbsent(objection.onceKey(), objection);
   }
 
   synchronized void stocked(Map<String, Long> levels) {
@@ -98,6 +113,11 @@ public final class Told {
     return List.copyOf(refunds.values());
   }
 
+  /** What it asked for that is not followed. */
+  public synchronized List<Objection> objections() {
+    return List.copyOf(objections.values());
+  }
+
   /** What is on offer, by product, as last told. */
   public synchronized Map<String, Long> quantities() {
     return new LinkedHashMap<>(quantities);
@@ -108,7 +128,10 @@ public final class Told {
     return quantities.getOrDefault(product, -1L);
   }
 
-  /** How often the channel was told of shipments, cancellations and refunds, repeats included. */
+  /**
+   * How often the channel was told of shipments, cancellations, objections and refunds, repeats
+   * included.
+   */
   public synchronized int requests() {
     return requests;
   }
