@@ -138,7 +138,7 @@ class NetworkJourneyTest {
       mara.click("Stop routing…");
       Locator dialog = mara.page().locator("dialog");
       // of a channel that no other journey takes orders from
-      dialog.getByLabel("Orders of").selectOption("GUILD");
+      dialog.getByLabel("What").selectOption("channel GUILD");
       dialog.getByLabel("Why").fill("their catalogue is wrong");
       mara.isAccessible();
       mara.press("Enter");

@@ -1,5 +1,6 @@
 package dev.ordinator.e2e;
 
+import dev.ordinator.testing.Sample;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -10,7 +11,9 @@ class PhoneJourneyTest {
   @Test
   void anOrderByTelephoneIsEnteredWithTheKeysAndGoesItsWay() {
     try (Desk mara = Stage.desk("mara")) {
-      mara.go("/orders?pile=ALL");
+      Stage.world().shop().place(Sample.order("BEFORE-PHONE"));
+      Stage.released("BEFORE-PHONE");
+      mara.list("/orders?pile=ALL");
       mara.press("n");
       mara.field("Buyer").fill("Gerda Holm");
       mara.field("Street").fill("Lindepad 3");
