@@ -94,6 +94,16 @@ public class CapacityDays {
         .fetchMap(NODE.CODE, NODE.CAPACITY_PER_DAY);
   }
 
+  /** What of such maps holds for a node on a day; null: no limit. */
+  static @Nullable Integer most(
+      String node,
+      LocalDate day,
+      Map<String, Integer> usual,
+      Map<String, Map<LocalDate, OtherDay>> otherDays) {
+    OtherDay other = otherDays.getOrDefault(node, Map.of()).get(day);
+    return other == null ? usual.get(node) : other.consignments();
+  }
+
   /** All days that are not as usual, by codes of nodes. */
   Map<String, Map<LocalDate, OtherDay>> otherDays() {
     Map<String, Map<LocalDate, OtherDay>> all = new HashMap<>();

@@ -17,26 +17,31 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * The network as it was, for {@value #KEPT_DAYS} days: looked at every few minutes, and kept
- * whenever it is another one.
+ * The network as it was, for {@value #KEPT_DAYS} days: looked at every minute, and kept whenever it
+ * is another one.
  */
 @Configuration
 public class NetworkHistory {
   private static final int KEPT_DAYS = 100;
   private static final Duration LOOK_EVERY = Duration.ofMinutes(1);
+  private static final Logger LOG = LoggerFactory.getLogger(NetworkHistory.class);
 
   private final DSLContext db;
-  private final Nodes nodes;
   private final NetworkStore store;
   private final CapacityDays capacities;
   private final Transactions transactions;
@@ -45,14 +50,12 @@ public class NetworkHistory {
 
   NetworkHistory(
       DSLContext db,
-      Nodes nodes,
       NetworkStore store,
       CapacityDays capacities,
       Transactions transactions,
       JsonMapper json,
       Clock clock) {
     this.db = db;
-    this.nodes = nodes;
     this.store = store;
     this.capacities = capacities;
     this.transactions = transactions;
@@ -78,8 +81,7 @@ public class NetworkHistory {
 
     /** What a node can hand over on a day; null: no limit. */
     public @Nullable Integer most(String node, LocalDate day) {
-      OtherDay other = otherDays.getOrDefault(node, Map.of()).get(day);
-      return other == null ? usual.get(node) : other.consignments();
+      return CapacityDays.most(node, day, usual, otherDays);
     }
   }
 
@@ -93,14 +95,14 @@ public class NetworkHistory {
   public void keep() {
     transactions.run(() -> {
       Kept now = now();
-      Kept last =
+      Optional<Kept> last =
           db.select(NETWORK_STATE.BODY)
               .from(NETWORK_STATE)
               .orderBy(NETWORK_STATE.SINCE.desc())
               .limit(1)
-              .fetchOptional(r -> json.readValue(r.value1(), Kept.class))
-              .orElse(null);
-      if (!now.equals(last)) {
+              .fetchOptional(NETWORK_STATE.BODY)
+              .flatMap(this::read);
+      if (!last.equals(Optional.of(now))) {
         String body = json.writeValueAsString(now);
         db.insertInto(NETWORK_STATE)
             .set(NETWORK_STATE.SINCE, clock.instant())
@@ -111,6 +113,16 @@ public class NetworkHistory {
         forget(clock.instant().minus(Duration.ofDays(KEPT_DAYS)));
       }
     });
+  }
+
+  /** Empty if an older version of the application wrote it in a form that is not read any more. */
+  private Optional<Kept> read(String body) {
+    try {
+      return Optional.of(json.readValue(body, Kept.class));
+    } catch (JacksonException e) {
+      LOG.warn("a network that was kept can't be read any more", e);
+      return Optional.empty();
+    }
   }
 
   private Kept now() {
@@ -138,18 +150,17 @@ public class NetworkHistory {
   public List<State> since(Instant moment) {
     Map<String, Map<LocalDate, OtherDay>> otherDays = capacities.otherDays();
     var earlier = NETWORK_STATE.as("earlier");
-    List<State> states =
-        db.selectFrom(NETWORK_STATE)
-            .where(
-                NETWORK_STATE.SINCE.ge(
-                    DSL.coalesce(
-                        DSL.field(
-                            select(max(earlier.SINCE))
-                                .from(earlier)
-                                .where(earlier.SINCE.le(moment))),
-                        DSL.val(moment))))
-            .orderBy(NETWORK_STATE.SINCE)
-            .fetch(r -> state(r.getSince(), json.readValue(r.getBody(), Kept.class), otherDays));
+    List<State> states = new ArrayList<>();
+    db.selectFrom(NETWORK_STATE)
+        .where(
+            NETWORK_STATE.SINCE.ge(
+                DSL.coalesce(
+                    DSL.field(
+                        select(max(earlier.SINCE)).from(earlier).where(earlier.SINCE.le(moment))),
+                    DSL.val(moment))))
+        .orderBy(NETWORK_STATE.SINCE)
+        .forEach(r ->
+            read(r.getBody()).ifPresent(kept -> states.add(state(r.getSince(), kept, otherDays))));
     return states.isEmpty() ? List.of(state(moment, now(), otherDays)) : states;
   }
 

@@ -7,11 +7,13 @@ import dev.ordinator.core.dispatch.LeaveMoment;
 import dev.ordinator.core.network.Network;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.NodeKind;
+import dev.ordinator.core.routing.PlacesLeft;
 import dev.ordinator.platform.Problem;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -134,6 +136,27 @@ public class Nodes {
           }
         });
     return left;
+  }
+
+  /** What nodes can still take on any day from a moment on. */
+  public PlacesLeft placesLeft(Instant from) {
+    Map<String, Integer> usual = capacities.usual();
+    Map<String, Map<LocalDate, CapacityDays.OtherDay>> otherDays = capacities.otherDays();
+    Map<String, Map<LocalDate, Integer>> load = new HashMap<>();
+    db.select(NODE.CODE, NODE_LOAD.DAY, NODE_LOAD.CONSIGNMENTS)
+        .from(NODE_LOAD)
+        .join(NODE)
+        .on(NODE.ID.eq(NODE_LOAD.NODE_ID))
+        // somewhere it may still be yesterday
+        .where(NODE_LOAD.DAY.ge(LocalDate.ofInstant(from, ZoneOffset.UTC).minusDays(1)))
+        .forEach(r ->
+            load.computeIfAbsent(r.value1(), code -> new HashMap<>()).put(r.value2(), r.value3()));
+    return (node, day) -> {
+      Integer most = CapacityDays.most(node, day, usual, otherDays);
+      return most == null
+          ? Integer.MAX_VALUE
+          : most - load.getOrDefault(node, Map.of()).getOrDefault(day, 0);
+    };
   }
 
   /**

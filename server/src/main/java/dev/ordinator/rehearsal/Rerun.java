@@ -4,6 +4,7 @@ import dev.ordinator.core.network.Network;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.Ladder;
+import dev.ordinator.core.routing.PlacesLeft;
 import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.Policy;
 import dev.ordinator.core.routing.Router;
@@ -72,11 +73,12 @@ final class Rerun {
             ? order.facts().stocked(order.wanted().stock(available))
             : order.facts();
     Said said = rules(facts, order.level());
+    PlacesLeft places = placesLeft(then);
     Situation situation =
         new Situation(
             order.at(),
             network,
-            capacityLeft(order, then),
+            today(places, order, network),
             order.wanted().offers(available, network));
     Ladder ladder = Demands.ladder(book, said.wishes());
     RoutingDecision decision =
@@ -90,7 +92,8 @@ final class Rerun {
                 order.wanted()),
             ladder,
             book.policy(),
-            situation);
+            situation,
+            () -> places);
     decision
         .choice()
         .ifPresent(c -> c.plan().consignments().forEach(p -> take(order, available, p)));
@@ -106,14 +109,20 @@ final class Rerun {
         .merge(planned.handOver(), 1, Integer::sum);
   }
 
-  private Map<String, Integer> capacityLeft(PastOrder order, NetworkHistory.State then) {
+  /** What nodes can still take on their days, after the orders before this one. */
+  private PlacesLeft placesLeft(NetworkHistory.State then) {
+    return (node, day) -> {
+      Integer most = then.most(node, day);
+      return most == null
+          ? Integer.MAX_VALUE
+          : most - load.getOrDefault(node, Map.of()).getOrDefault(day, 0);
+    };
+  }
+
+  private static Map<String, Integer> today(PlacesLeft places, PastOrder order, Network network) {
     Map<String, Integer> left = new HashMap<>();
-    for (Node node : then.network().nodes()) {
-      LocalDate day = node.handOverDay(order.at());
-      Integer most = then.most(node.code(), day);
-      if (most != null) {
-        left.put(node.code(), most - load.getOrDefault(node.code(), Map.of()).getOrDefault(day, 0));
-      }
+    for (Node node : network.nodes()) {
+      left.put(node.code(), places.on(node.code(), node.handOverDay(order.at())));
     }
     return left;
   }

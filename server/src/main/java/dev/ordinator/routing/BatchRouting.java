@@ -224,6 +224,7 @@ public class BatchRouting {
               theirs,
               theirs,
               situation,
+              () -> nodes.placesLeft(now),
               demand,
               Demands.ladder(edition.body(), wish)));
     }

@@ -11,6 +11,7 @@ import dev.ordinator.core.network.Network;
 import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.OrderDemand;
+import dev.ordinator.core.routing.PlacesLeft;
 import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.Router;
 import dev.ordinator.core.routing.RoutingDecision.Choice;
@@ -48,9 +49,11 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
+import org.springframework.util.function.SingletonSupplier;
 
 /**
  * What a channel may tell a buyer before there is an order: what can be had, and when it would
@@ -118,7 +121,7 @@ public class Promises {
    * What decides besides stock, as it was at a moment.
    *
    * @param items by SKU, as they are asked for
-   * @param capacities what nodes can still take, by days from then
+   * @param capacities what nodes can still take, by days from then; {@code places}: on any day
    */
   private record Seen(
       Network network,
@@ -126,6 +129,7 @@ public class Promises {
       Shelf shelf,
       Map<String, StockedItem> items,
       Map<Integer, Map<String, Integer>> capacities,
+      Supplier<PlacesLeft> places,
       Instant at) {}
 
   /** What the answers of one request are found from. */
@@ -355,7 +359,11 @@ public class Promises {
             seen.capacities().computeIfAbsent(day, d -> nodes.capacityLeft(seen.network(), now)),
             sight.wanted().offers(on(sight, day), seen.network()));
     return Router.route(
-            demand, seen.edition().body().ladder(null), seen.edition().body().policy(), situation)
+            demand,
+            seen.edition().body().ladder(null),
+            seen.edition().body().policy(),
+            situation,
+            seen.places())
         .choice()
         .map(choice -> promised(level, choice, day == 0));
   }
@@ -385,6 +393,7 @@ public class Promises {
               kits.shelf(),
               new ConcurrentHashMap<>(),
               new ConcurrentHashMap<>(),
+              SingletonSupplier.of(() -> nodes.placesLeft(now)),
               now);
       seen = last;
     }

@@ -7,6 +7,7 @@ import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.Ladder;
 import dev.ordinator.core.routing.OrderDemand;
+import dev.ordinator.core.routing.PlacesLeft;
 import dev.ordinator.core.routing.PlannedConsignment;
 import dev.ordinator.core.routing.Policy;
 import dev.ordinator.core.routing.Router;
@@ -34,13 +35,12 @@ import dev.ordinator.stock.Items;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
@@ -51,9 +51,6 @@ import org.springframework.transaction.annotation.Transactional;
 /** Routes orders: asks core for a decision, keeps its grounds, plans its consignments. */
 @Service
 public class Routing {
-  /** So many full days of a node are planned over; whoever would wait longer waits for a person. */
-  private static final int DAYS_AHEAD = 14;
-
   private final DSLContext db;
   private final Orders orders;
   private final Items items;
@@ -143,6 +140,7 @@ public class Routing {
    *
    * @param all what nodes have of it, before kits are seen as their components
    * @param available the same without what nodes have refused
+   * @param places asked if every node that could is full on its day
    * @param ladder the one that rules chose for it
    */
   record Outlook(
@@ -151,17 +149,18 @@ public class Routing {
       List<Items.Available> all,
       List<Items.Available> available,
       Situation situation,
+      Supplier<PlacesLeft> places,
       OrderDemand demand,
       Ladder ladder) {
 
     /** The same, if something else were asked. */
     Outlook asking(OrderDemand other, Ladder otherLadder) {
-      return new Outlook(edition, wanted, all, available, situation, other, otherLadder);
+      return new Outlook(edition, wanted, all, available, situation, places, other, otherLadder);
     }
 
     /** The same at another moment. */
     Outlook at(Situation other) {
-      return new Outlook(edition, wanted, all, available, other, demand, ladder);
+      return new Outlook(edition, wanted, all, available, other, places, demand, ladder);
     }
 
     /** Whether only those have all of it who have refused it. */
@@ -177,7 +176,7 @@ public class Routing {
     }
 
     RoutingDecision by(Ladder ladder) {
-      return Router.route(demand, ladder, policy(), situation);
+      return Router.route(demand, ladder, policy(), situation, places);
     }
   }
 
@@ -195,10 +194,8 @@ public class Routing {
     if (lines.isEmpty()) {
       return new Result.Routed();
     }
-    Outlook now = outlook(order, lines, servingNodes);
-    RoutingDecision first = now.by(now.ladder());
-    Outlook outlook = first.full() ? now.at(afterFullDays(now)) : now;
-    RoutingDecision decision = first.full() ? outlook.by(outlook.ladder()) : first;
+    Outlook outlook = outlook(order, lines, servingNodes);
+    RoutingDecision decision = outlook.by(outlook.ladder());
     if (carryOut(order, outlook, decision, new By(actor, null, 0))) {
       return outcome(outlook, decision);
     }
@@ -233,28 +230,9 @@ public class Routing {
         all,
         available,
         situation,
+        () -> nodes.placesLeft(now),
         Demands.of(order, level(order), servingNodes, its, barred.nodes(), wanted),
         Demands.ladder(edition.body(), its));
-  }
-
-  /** As if the days on which nodes are full already were none on which they work. */
-  private Situation afterFullDays(Outlook outlook) {
-    Instant now = outlook.situation().now();
-    Network network = outlook.situation().network();
-    Map<String, Integer> left = nodes.capacityLeft(network, now);
-    Map<String, Set<LocalDate>> full = new HashMap<>();
-    for (int days = 0;
-        days < DAYS_AHEAD && left.values().stream().anyMatch(places -> places <= 0);
-        days++) {
-      for (Node node : network.nodes()) {
-        if (left.getOrDefault(node.code(), 1) <= 0) {
-          full.computeIfAbsent(node.code(), code -> new HashSet<>()).add(node.handOverDay(now));
-        }
-      }
-      network = outlook.situation().network().without(full);
-      left = nodes.capacityLeft(network, now);
-    }
-    return new Situation(now, network, left, outlook.wanted().offers(outlook.available(), network));
   }
 
   /**

@@ -2,7 +2,11 @@ package dev.ordinator.machines;
 
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.NODE_LOAD;
+import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.jooq.impl.DSL.select;
+import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.testing.Caller;
 import dev.ordinator.testing.MachineConnection;
@@ -10,8 +14,10 @@ import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Visitor;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -129,6 +135,49 @@ class CheckoutTest {
     assertThat(standard.path("inStock").asBoolean()).isFalse();
     assertThat(LocalDate.parse(standard.path("handOver").asString()))
         .isAfterOrEqualTo(due.plusDays(2));
+  }
+
+  @Test
+  void whatNoNodeHasAPlaceForTodayIsPromisedForItsNextDays() {
+    Map<Long, @Nullable Integer> usual = new HashMap<>();
+    here.world()
+        .db()
+        .select(NODE.ID, NODE.CAPACITY_PER_DAY)
+        .from(NODE)
+        .forEach(r -> usual.put(r.value1(), r.value2()));
+    String handOver =
+        promise("NL", line("BRUSH", 1, ""))
+            .body()
+            .path("services")
+            .get(0)
+            .path("handOver")
+            .asString();
+    here.world().db().update(NODE_LOAD).set(NODE_LOAD.CONSIGNMENTS, 0).execute();
+    here.world().db().update(NODE).set(NODE.CAPACITY_PER_DAY, 1).execute();
+    here.world()
+        .db()
+        .insertInto(NODE_LOAD, NODE_LOAD.NODE_ID, NODE_LOAD.DAY, NODE_LOAD.CONSIGNMENTS)
+        .select(select(NODE.ID, val(LocalDate.parse(handOver)), val(1)).from(NODE))
+        .onDuplicateKeyUpdate()
+        .set(NODE_LOAD.CONSIGNMENTS, 1)
+        .execute();
+    try {
+      await("what is told is not older than some seconds")
+          .untilAsserted(() -> {
+            JsonNode services = promise("NL", line("BRUSH", 1, "")).body().path("services");
+            assertThat(services.isEmpty()).isFalse();
+            assertThat(services.get(0).path("handOver").asString()).isNotEqualTo(handOver);
+          });
+    } finally {
+      here.world().db().deleteFrom(NODE_LOAD).execute();
+      usual.forEach((id, consignments) ->
+          here.world()
+              .db()
+              .update(NODE)
+              .set(NODE.CAPACITY_PER_DAY, consignments)
+              .where(NODE.ID.eq(id))
+              .execute());
+    }
   }
 
   private static Visitor.Answer promise(String country, String line) {

@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.LEVEL_DAY;
 import static dev.ordinator.schema.Tables.LEVEL_SNAPSHOT;
 import static dev.ordinator.schema.Tables.NETWORK_STATE;
 import static dev.ordinator.schema.Tables.NODE;
+import static dev.ordinator.schema.Tables.NODE_LOAD;
 import static dev.ordinator.schema.Tables.REHEARSAL;
 import static dev.ordinator.schema.Tables.STOCK_LEVEL;
 import static dev.ordinator.testing.TestWorld.await;
@@ -26,6 +27,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
@@ -61,21 +63,40 @@ class RehearsalTest {
                     Map.of("reason", "no longer wanted"))
                 .status())
         .isEqualTo(204);
-    Integer usual =
-        db().select(NODE.CAPACITY_PER_DAY)
-            .from(NODE)
-            .where(NODE.CODE.eq(node))
-            .fetchSingle()
-            .value1();
-    db().update(NODE).set(NODE.CAPACITY_PER_DAY, 0).where(NODE.CODE.eq(node)).execute();
+    Integer usual = usual(node);
+    setUsual(node, 0);
     here.world().bean(NetworkHistory.class).keep();
 
     draft(live());
     JsonNode result = rehearse().path("result");
-    db().update(NODE).set(NODE.CAPACITY_PER_DAY, usual).where(NODE.CODE.eq(node)).execute();
+    setUsual(node, usual);
     assertThat(result.path("was").path("orders").asInt()).as("cancelled since").isEqualTo(1);
     assertThat(result.path("would").path("perNode").has(node)).as("it had places then").isTrue();
     assertThat(result.path("would")).isEqualTo(result.path("was"));
+  }
+
+  @Test
+  void whatADayHadNoPlaceForIsPlannedForTheNextOneAsItWas() {
+    here.world().scrapAll("BRUSH");
+    here.world()
+        .bean(StockLedger.class)
+        .adjust(
+            here.itemId("BRUSH"), here.nodeId("STW"), 9, StockLedger.Reason.RECEIPT, "test", "");
+    Integer usual = usual("STW");
+    // the places that others took there today are none of these orders' doing
+    db().deleteFrom(NODE_LOAD).execute();
+    setUsual("STW", 1);
+    aDayBegins();
+    for (String id : List.of("RH10", "RH11")) {
+      here.world().shop().place(Sample.order(id, "BRUSH", 1));
+      here.awaitStage(id, "RELEASED");
+    }
+    draft(live());
+    JsonNode result = rehearse().path("result");
+    setUsual("STW", usual);
+    assertThat(result.path("was").path("orders").asInt()).isEqualTo(2);
+    assertThat(result.path("would")).isEqualTo(result.path("was"));
+    assertThat(result.path("changed").asInt()).isZero();
   }
 
   @Test
@@ -298,6 +319,18 @@ class RehearsalTest {
 
   private static String path(String externalId) {
     return "/api/orders/" + here.order(externalId).path("id").asLong();
+  }
+
+  private static @Nullable Integer usual(String node) {
+    return db().select(NODE.CAPACITY_PER_DAY)
+        .from(NODE)
+        .where(NODE.CODE.eq(node))
+        .fetchSingle()
+        .value1();
+  }
+
+  private static void setUsual(String node, @Nullable Integer consignments) {
+    db().update(NODE).set(NODE.CAPACITY_PER_DAY, consignments).where(NODE.CODE.eq(node)).execute();
   }
 
   private static LevelDays days() {

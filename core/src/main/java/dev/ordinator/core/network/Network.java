@@ -51,12 +51,10 @@ public final class Network {
    *
    * @param days by codes of nodes
    */
-  public Network without(Map<String, Set<LocalDate>> days) {
+  public Network withDaysOff(Map<String, Set<LocalDate>> days) {
     return new Network(
         this,
-        nodes.stream()
-            .map(n -> days.containsKey(n.code()) ? n.without(days.get(n.code())) : n)
-            .toList());
+        nodes.stream().map(n -> n.withDaysOff(days.getOrDefault(n.code(), Set.of()))).toList());
   }
 
   public List<Node> nodes() {

@@ -35,13 +35,13 @@ public record Node(
   }
 
   /** The same node, but that it does not work on some days more. */
-  Node without(Set<LocalDate> days) {
+  public Node withDaysOff(Set<LocalDate> days) {
     return new Node(
         code,
         kind,
         country,
         timeZone,
-        calendar.without(days),
+        calendar.withDaysOff(days),
         cutOff,
         processingDays,
         handling,

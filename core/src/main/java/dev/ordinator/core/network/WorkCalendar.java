@@ -52,8 +52,8 @@ public record WorkCalendar(Set<DayOfWeek> workdays, Set<LocalDate> holidays) {
         .collect(Collectors.joining(","));
   }
 
-  /** The same without some days more. */
-  WorkCalendar without(Set<LocalDate> days) {
+  /** The same with some holidays more. */
+  WorkCalendar withDaysOff(Set<LocalDate> days) {
     Set<LocalDate> off = new HashSet<>(holidays);
     off.addAll(days);
     return new WorkCalendar(workdays, off);

@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -92,6 +93,26 @@ public final class Router {
   public static RoutingDecision route(
       OrderDemand order, Ladder ladder, Policy policy, Situation situation) {
     return new Router(order, policy, situation).firstOf(ladder.rungs());
+  }
+
+  /**
+   * The same; but where every node that could is full on its day, what leaves on their next days is
+   * looked at too.
+   *
+   * @param places asked only then
+   */
+  public static RoutingDecision route(
+      OrderDemand order,
+      Ladder ladder,
+      Policy policy,
+      Situation situation,
+      Supplier<PlacesLeft> places) {
+    RoutingDecision decision = route(order, ladder, policy, situation);
+    if (!decision.full()) {
+      return decision;
+    }
+    RoutingDecision later = route(order, ladder, policy, situation.afterFullDays(places.get()));
+    return later.choice().isPresent() ? later : decision;
   }
 
   /** The same order, elsewhere or later. */

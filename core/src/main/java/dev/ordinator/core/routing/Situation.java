@@ -2,6 +2,7 @@ package dev.ordinator.core.routing;
 
 import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Network;
+import dev.ordinator.core.network.Node;
 import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.Trips.Trip;
 import java.time.Instant;
@@ -9,10 +10,12 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.OptionalInt;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Everything outside the order that routing looks at, at one moment. */
@@ -97,6 +100,9 @@ public final class Situation {
     }
   }
 
+  /** So many full days of a node are planned over; who would wait longer waits for a person. */
+  private static final int DAYS_AHEAD = 14;
+
   private final Instant now;
   private final Network network;
   private final Trips trips;
@@ -131,6 +137,15 @@ public final class Situation {
     addAll(stock);
   }
 
+  private Situation(Situation other, Network network, Map<String, Integer> places) {
+    this.now = other.now;
+    this.network = network;
+    this.trips = new Trips(now, network);
+    this.capacityLeft = places;
+    this.none = other.none;
+    this.offers.putAll(other.offers);
+  }
+
   private Situation(Situation other) {
     this.now = other.now;
     this.network = other.network;
@@ -152,6 +167,23 @@ public final class Situation {
   /** The same moment and network with other places and stock. */
   Situation with(Map<String, Integer> places, List<Offer> stock) {
     return new Situation(this, places, stock);
+  }
+
+  /** The same, as if the days on which nodes are full were none on which they work. */
+  Situation afterFullDays(PlacesLeft places) {
+    Map<String, Set<LocalDate>> full = new HashMap<>();
+    Map<String, Integer> left = new HashMap<>();
+    for (Node node : network.nodes()) {
+      Set<LocalDate> days = new HashSet<>();
+      LocalDate day = node.handOverDay(now);
+      while (days.size() < DAYS_AHEAD && places.on(node.code(), day) <= 0) {
+        days.add(day);
+        day = node.withDaysOff(days).handOverDay(now);
+      }
+      full.put(node.code(), days);
+      left.put(node.code(), places.on(node.code(), day));
+    }
+    return new Situation(this, network.withDaysOff(full), left);
   }
 
   /** The same, to be {@link #take taken} from. */
