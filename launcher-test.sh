@@ -136,5 +136,14 @@ half_world() {
 }
 check "a half-made world is said to be so and made anew, and commits are durable again" half_world
 
+learned_once() {
+  launcher "$FOLDERS/learned"; mkdir -p "$DATA"; AOT="$DATA/start.aot"
+  echo whole >"$AOT.new"; echo "AOTCache creation is complete: $AOT.new 6 bytes" >"$DATA/learner.log"
+  finish_learning; [ -e "$AOT" ] && [ ! -e "$AOT.new" ] || return 1
+  rm "$AOT"; : >"$DATA/learner.log"; echo half >"$AOT.new"
+  finish_learning; [ ! -e "$AOT" ] && [ ! -e "$AOT.new" ]
+}
+check "what was learned of starting is used once whole, and thrown away if half" learned_once
+
 printf 'launcher: %d passed, %d failed\n' "$passed" "$failed"
 [ "$failed" = 0 ]

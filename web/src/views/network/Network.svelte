@@ -32,6 +32,11 @@
     queryKey: ['network', 'closures'],
     queryFn: () => get(api.GET('/api/network/closures'))
   }));
+  const pauses = createQuery(() => ({
+    queryKey: ['routing', 'pauses'],
+    queryFn: () => get(api.GET('/api/routing/pauses'))
+  }));
+  const paused = $derived(new Set((pauses.data ?? []).map((p) => p.node)));
   const run = useDoing();
   const nodes = $derived(network.data?.nodes ?? []);
   const senders = $derived(nodes.filter((n) => n.leaves));
@@ -115,13 +120,17 @@
       </caption>
       <thead
         ><tr class="h-8 border-t border-line"
-          ><th class="px-4">To</th>{#each senders as n (n.code)}<th class="px-2 text-right">{n.name}</th
+          ><th class="px-4">To</th>{#each senders as n (n.code)}<th class="px-2 text-right"
+              >{n.name}{#if paused.has(n.code)}<span
+                  class="ms-1 text-madder"
+                  title="Nothing new is routed there">▲ paused</span
+                >{/if}</th
             >{/each}</tr
         ></thead
       >
       <tbody>
         {#each network.data?.zones ?? [] as row (row.zone)}
-          {@const marks = best(row.ways)}
+          {@const marks = best(row.ways.filter((w) => !paused.has(w.node)))}
           <tr class="h-11 border-t border-line">
             <th class="px-4 text-left font-normal" scope="row"
               >{#if session.mayChange}<button

@@ -62,8 +62,9 @@
       /></label
     >
     <p class="text-soft">
-      Orders come in and are approved meanwhile; what others can send is routed to them. What is routed
-      already goes on to be packed and sent.
+      {what.startsWith('node')
+        ? 'Orders go to other nodes meanwhile; what only this one has waits.'
+        : 'They come in and are approved meanwhile.'} What is routed already goes on to be packed and sent.
     </p>
     <Button main type="submit">Stop routing</Button>
   </form>

@@ -14,12 +14,14 @@
   }));
   const run = useDoing();
   const what = (p: Schemas['RoutingPausesPause']) =>
-    p.nodeName ? `New orders to ${p.nodeName}` : p.channelName ? `Orders of ${p.channelName}` : 'Orders';
+    p.channelName ? `Orders of ${p.channelName}` : 'Orders';
+  const stopped = (p: Schemas['RoutingPausesPause']) =>
+    p.nodeName ? `Nothing new is routed to ${p.nodeName}` : `${what(p)} are not routed`;
 
   const goOn = (p: Schemas['RoutingPausesPause']) =>
     run(
       get(api.DELETE('/api/routing/pauses/{id}', { params: { path: { id: p.id } } })),
-      `${what(p)} are routed again`,
+      p.nodeName ? `Orders are routed to ${p.nodeName} again` : `${what(p)} are routed again`,
       () =>
         void run(
           get(
@@ -32,7 +34,7 @@
 
 {#each pauses.data ?? [] as p (p.id)}
   <p class="flex flex-wrap items-baseline gap-x-2 py-1" role="status">
-    <b class="font-[650] text-madder">▲ {what(p)} are not routed</b>
+    <b class="font-[650] text-madder">▲ {stopped(p)}</b>
     <span
       >since {moment(p.at)}: {p.reason}.
       {#if !p.node}{p.waiting

@@ -51,7 +51,7 @@ public final class Shots {
               "orders got it"),
           new Shot("count", "/stock/counts/2", ColorScheme.LIGHT, List.of(), "counted by"),
           new Shot(
-              "returns", "/returns?pile=OWED", ColorScheme.LIGHT, List.of("j"), "What do we owe?"),
+              "returns", "/returns?pile=OWED", ColorScheme.LIGHT, List.of("j"), "Pay back EUR"),
           new Shot(
               "backorders", "/backorders", ColorScheme.LIGHT, List.of("j"), "Promised to arrive"),
           new Shot(
