@@ -50,8 +50,7 @@ public final class Shots {
               List.of("SYRUP2604"),
               "orders got it"),
           new Shot("count", "/stock/counts/2", ColorScheme.LIGHT, List.of(), "counted by"),
-          new Shot(
-              "returns", "/returns?pile=OWED", ColorScheme.LIGHT, List.of("j"), "Pay back EUR"),
+          new Shot("returns", "/returns?pile=OWED", ColorScheme.LIGHT, List.of("j"), "goes back"),
           new Shot(
               "backorders", "/backorders", ColorScheme.LIGHT, List.of("j"), "Promised to arrive"),
           new Shot(
