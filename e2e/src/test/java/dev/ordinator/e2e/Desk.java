@@ -27,6 +27,9 @@ final class Desk implements AutoCloseable {
   /** Where contrast was looked at. */
   private static final Set<String> CONTRAST_SEEN = ConcurrentHashMap.newKeySet();
 
+  /** Other processes take pictures, too. */
+  private static final long SELF = ProcessHandle.current().pid();
+
   private static final AtomicInteger DESKS = new AtomicInteger();
 
   private final BrowserContext profile;
@@ -192,7 +195,7 @@ final class Desk implements AutoCloseable {
     // what was on the screen at the end, for whoever looks into a failure
     page.screenshot(
         new Page.ScreenshotOptions()
-            .setPath(Path.of("target", "desks", DESKS.incrementAndGet() + ".png")));
+            .setPath(Path.of("target", "desks", SELF + "-" + DESKS.incrementAndGet() + ".png")));
     profile.close();
     Assertions.assertThat(errors).as("errors of the page").isEmpty();
   }

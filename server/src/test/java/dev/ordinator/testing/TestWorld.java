@@ -20,6 +20,8 @@ import java.util.ArrayList;
 import java.util.List;
 import org.awaitility.Awaitility;
 import org.awaitility.core.ConditionFactory;
+import org.awaitility.pollinterval.IterativePollInterval;
+import org.awaitility.pollinterval.PollInterval;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
@@ -37,6 +39,13 @@ public final class TestWorld implements AutoCloseable {
 
   /** Long, for machines that do much else; whoever looks for a fault shortens it. */
   private static final Duration PATIENCE = Duration.ofSeconds(Long.getLong("test.patience", 600));
+
+  private static final Duration SELDOM = Duration.ofMillis(250);
+
+  private static final PollInterval LOOKING =
+      IterativePollInterval.iterative(
+          pause -> pause.compareTo(SELDOM) < 0 ? pause.multipliedBy(4).dividedBy(3) : pause,
+          Duration.ofMillis(30));
 
   private final PrivateMariaDb database;
   private StandIns standIns;
@@ -229,9 +238,9 @@ public final class TestWorld implements AutoCloseable {
     return Visitor.loggedIn(address(), username);
   }
 
-  /** Waits for what must come, looking often. */
+  /** Waits for what must come, looking often at first: most of it comes at once. */
   public static ConditionFactory await(String what) {
-    return Awaitility.await(what).atMost(PATIENCE).pollInterval(Duration.ofMillis(50));
+    return Awaitility.await(what).atMost(PATIENCE).pollInterval(LOOKING);
   }
 
   @Override
