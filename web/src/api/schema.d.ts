@@ -1293,7 +1293,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hand the parcel over to the carrier; this can’t be undone */
+        /** Hand the parcel over to its carrier, or its buyer; this can’t be undone */
         post: operations["handOver"];
         delete?: never;
         options?: never;
@@ -1310,8 +1310,31 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Close the parcel and get its label; asking again gives the same label */
+        /**
+         * Close the parcel and get its label; asking again gives the same label
+         * @description What the buyer collects has no label: the buyer is told that it is ready.
+         */
         post: operations["label"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dispatch/consignments/{id}/not-collected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What waited for its buyer goes back to stock
+         * @description Its order is held until a person says what becomes of it.
+         */
+        post: operations["notCollected"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2948,7 +2971,7 @@ export interface paths {
         put?: never;
         /**
          * Solve a planning case, without touching any stored data
-         * @description A JSON document with everything that routing looks at: network, stock, ladder, orders. What is wrong with one is told with its JSONPath in “field”. At most 50,000 orders and 64 MB; larger ones are solved by the command ./ordinator plan.
+         * @description A JSON document with everything that routing looks at: network, stock, ladder, orders. What is wrong with one is told with its JSONPath in “field”. At most 50,000 orders and 64 MB; larger ones are solved by the command ./ordinator plan. After a minute the best plans that were found are given, marked “timeWasUp”.
          */
         post: operations["solve"];
         delete?: never;
@@ -4398,6 +4421,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/receipts/{id}/reversal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a receipt back that was entered wrongly
+         * @description Its goods are on their way again. 409 if something of it is used, or it is taken back already.
+         */
+        post: operations["reverse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/transfers": {
         parameters: {
             query?: never;
@@ -4790,6 +4833,8 @@ export interface components {
             lastToldAt: null | string;
             /** Format: int64 */
             listings: number;
+            mailsSent: boolean;
+            mailsWaiting: boolean;
             matchBy: string;
             name: string;
             /** Format: date-time */
@@ -4815,6 +4860,8 @@ export interface components {
             feeds: boolean | null;
             /** Format: int32 */
             intervalSeconds: number | null;
+            mailsSent: boolean | null;
+            mailsWaiting: boolean | null;
             paused: boolean | null;
             /** Format: int32 */
             version: number;
@@ -5180,6 +5227,7 @@ export interface components {
         };
         DispatchBench: {
             consignment: components["schemas"]["DispatchBoardCard"];
+            giftMessage: string;
             instructions: string;
             lines: components["schemas"]["DispatchBenchLine"][];
             parcels: components["schemas"]["DispatchBenchParcel"][];
@@ -5198,6 +5246,7 @@ export interface components {
             /** Format: int64 */
             quantity: number;
             sku: string;
+            wishes: components["schemas"]["NewOrderWish"][];
         };
         DispatchBenchParcel: {
             /** Format: int64 */
@@ -5213,11 +5262,13 @@ export interface components {
             arrivalOn: string;
             buyer: string;
             carrier: string;
+            collected: boolean;
             country: string;
             /** @enum {string} */
             due: "OVERDUE" | "TODAY" | "TOMORROW" | "LATER";
             /** Format: int64 */
             id: number;
+            nodeClosed: boolean;
             nodeCode: string;
             nodeName: string;
             number: string;
@@ -5253,6 +5304,9 @@ export interface components {
             /** Format: int64 */
             toPack: number;
             worksToday: boolean;
+        };
+        DispatchReason: {
+            reason: string;
         };
         DispatchRefusalRequest: {
             missing: {
@@ -6061,6 +6115,9 @@ export interface components {
         LotsRecall: {
             note: string;
         };
+        LotsReversal: {
+            reason: string;
+        };
         LotsTracking: {
             /** @enum {string} */
             by: "NOTHING" | "LOT" | "EXPIRY" | "SERIAL";
@@ -6220,7 +6277,14 @@ export interface components {
             node: string;
             note: string;
             number: string;
+            reversed?: components["schemas"]["MovementsReversed"];
             supplier: string;
+        };
+        MovementsReversed: {
+            actor: string;
+            /** Format: date-time */
+            at: string;
+            reason: string;
         };
         NetworkDays: {
             days: string[];
@@ -6414,6 +6478,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             node: string;
+            nodeClosed: boolean;
             number: string;
             parcels: components["schemas"]["OrderSheetsParcel"][];
             service: string;
@@ -6633,6 +6698,7 @@ export interface components {
             orders: components["schemas"]["PlanningAnswerOrder"][];
             /** Format: double */
             seconds: number;
+            timeWasUp: boolean | null;
             /** Format: int64 */
             total: number;
         };
@@ -8077,6 +8143,7 @@ export interface components {
             total: number;
         };
         TransfersLine: {
+            lot: null | string;
             sku: string;
             /** Format: int64 */
             units: number;
@@ -10132,6 +10199,32 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispatchBench"];
+                };
+            };
+        };
+    };
+    notCollected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DispatchReason"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -14695,6 +14788,30 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MovementsReceiptSheet"];
                 };
+            };
+        };
+    };
+    reverse: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotsReversal"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

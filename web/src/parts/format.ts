@@ -50,3 +50,12 @@ export function left(minutes: number): string {
 
 /** A constant as a word: HANDED_OVER → handed over. */
 export const word = (constant: string): string => constant.toLowerCase().replaceAll('_', ' ');
+
+const COLLECTED: Record<string, string> = {
+  PACKED: 'ready to be collected',
+  HANDED_OVER: 'collected',
+  DELIVERED: 'collected'
+};
+/** A consignment's state in words; what its buyer collects has some of its own. */
+export const stands = (state: string, collected: boolean): string =>
+  (collected ? COLLECTED[state] : undefined) ?? word(state);

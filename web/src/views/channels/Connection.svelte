@@ -55,7 +55,10 @@
       busy = false;
     }
   }
-  const patch = (change: { paused?: boolean; writesBack?: boolean }, done: string) =>
+  const patch = (
+    change: { paused?: boolean; writesBack?: boolean; mailsSent?: boolean; mailsWaiting?: boolean },
+    done: string
+  ) =>
     run(
       get(
         api.PATCH('/api/channels/{id}', {
@@ -63,6 +66,8 @@
           body: {
             paused: change.paused ?? null,
             writesBack: change.writesBack ?? null,
+            mailsSent: change.mailsSent ?? null,
+            mailsWaiting: change.mailsWaiting ?? null,
             feeds: null,
             intervalSeconds: null,
             version: c.version
@@ -138,6 +143,10 @@
   <SpeakDialog
     bind:open={() => asking, (yes) => (asking = yes)}
     channel={c}
-    onspeak={() => void patch({ writesBack: true }, 'Told what happens from now on')}
+    onspeak={(mails) =>
+      void patch(
+        { writesBack: true, mailsSent: mails, mailsWaiting: mails },
+        'Told what happens from now on'
+      )}
   />
 {/if}

@@ -19,7 +19,15 @@
       get(
         api.PATCH('/api/channels/{id}', {
           params,
-          body: { feeds, writesBack: null, paused: null, intervalSeconds: null, version: c.version }
+          body: {
+            feeds,
+            writesBack: null,
+            mailsSent: null,
+            mailsWaiting: null,
+            paused: null,
+            intervalSeconds: null,
+            version: c.version
+          }
         })
       ),
       feeds

@@ -1,5 +1,6 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
+  import { untrack } from 'svelte';
   import { api, get } from '../../api/client';
   import Button from '../../parts/Button.svelte';
   import Dialog from '../../parts/Dialog.svelte';
@@ -9,10 +10,12 @@
   interface Props {
     open: boolean;
     channel: Channel;
-    onspeak: () => void;
+    /** with whether its buyers get our mails, too */
+    onspeak: (mails: boolean) => void;
   }
   let { open = $bindable(), channel: c, onspeak }: Props = $props();
 
+  let mails = $state(untrack(() => c.mailsSent));
   const speaking = createQuery(() => ({
     queryKey: ['connecting', 'speaking', c.id],
     queryFn: () => get(api.GET('/api/connecting/{id}/speaking', { params: { path: { id: c.id } } }))
@@ -22,9 +25,13 @@
 <Dialog bind:open title="Tell {c.name} what happens?">
   {#if speaking.data}
     <p>
-      From now on it is told when its orders leave or are cancelled, and buyers get their mails:
+      From now on it is told when its orders leave or are cancelled:
       {plural(speaking.data.openOrders, 'open order')} would be told of.
     </p>
+    <label class="block"
+      ><input type="checkbox" class="accent-verdigris" bind:checked={mails} /> Mail its buyers, too: what is sent,
+      and what they wait for. Leave it off if the shop does.</label
+    >
     <p class="text-soft">
       {plural(speaking.data.leftUntold, 'message')} of what left while it was listening only will not be told any
       more. Stock is a decision of its own: see “Stock feed”.
@@ -34,7 +41,7 @@
     main
     onclick={() => {
       open = false;
-      onspeak();
+      onspeak(mails);
     }}>Tell it from now on</Button
   >
 </Dialog>

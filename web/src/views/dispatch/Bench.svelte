@@ -2,10 +2,11 @@
   import { createQuery, useQueryClient } from '@tanstack/svelte-query';
   import { api, get, type Schemas } from '../../api/client';
   import Button from '../../parts/Button.svelte';
-  import { day, fullDay, plural, word } from '../../parts/format';
+  import { day, fullDay, plural, stands } from '../../parts/format';
   import { go } from '../../state/address';
   import { session } from '../../state/session.svelte';
   import RefusalDialog from './RefusalDialog.svelte';
+  import UncollectedDialog from './UncollectedDialog.svelte';
 
   let { params }: { params: { id: string } } = $props();
 
@@ -17,7 +18,8 @@
     queryFn: () => get(api.GET('/api/dispatch/consignments/{id}', path))
   }));
   const data = $derived(bench.data);
-  const stands = $derived(data?.consignment.state);
+  const at = $derived(data?.consignment.state);
+  const collected = $derived(data?.consignment.collected ?? false);
   const complete = $derived(data?.lines.every((l) => l.packed === l.quantity) ?? false);
 
   let code = $state('');
@@ -26,26 +28,36 @@
   let serialOf = $state<string>();
   let busy = $state(false);
   let refusing = $state(false);
+  let uncollected = $state(false);
   let field = $state<HTMLInputElement>();
   $effect(() => {
-    if (stands === 'RELEASED') field?.focus();
+    if (at === 'RELEASED') field?.focus();
   });
 
   function show(next: Schemas['DispatchBench']) {
     client.setQueryData(['dispatch', 'bench', id], next);
   }
 
-  async function run<T>(what: Promise<T>): Promise<T | undefined> {
-    busy = true;
-    try {
-      return await what;
-    } catch (error) {
-      said = { text: error instanceof Error ? error.message : String(error), bad: true };
-      return undefined;
-    } finally {
-      busy = false;
-      field?.focus();
-    }
+  /** Two fast scans are two scans, one after the other. */
+  let before: Promise<unknown> = Promise.resolve();
+  let waiting = 0;
+
+  /** Does one thing after the other; undefined if it was refused. */
+  function run<T>(what: () => Promise<T>): Promise<T | undefined> {
+    const mine = before.then(async () => {
+      try {
+        return await what();
+      } catch (error) {
+        said = { text: error instanceof Error ? error.message : String(error), bad: true };
+        return undefined;
+      } finally {
+        busy = --waiting > 0;
+        field?.focus();
+      }
+    });
+    busy = ++waiting > 0;
+    before = mine;
+    return mine;
   }
 
   /** One field for the scanner: units while packing, then Enter alone for what comes next. */
@@ -54,43 +66,45 @@
     const text = code.trim();
     code = '';
     if (!text) {
-      if (stands === 'RELEASED' && complete) await close();
+      if (at === 'RELEASED' && complete) await close();
       return;
     }
-    const answer = await run(
-      get(
-        api.POST('/api/dispatch/consignments/{id}/scans', {
-          ...path,
-          body: { code: text, of: serialOf ?? null }
-        })
-      )
-    );
-    serialOf = answer?.serialOf ?? undefined;
-    if (!answer) return;
-    show(answer.bench);
-    said = { text: answer.message, bad: !['COUNTED', 'NEEDS_SERIAL'].includes(answer.result) };
+    await run(async () => {
+      const of = serialOf ?? null;
+      serialOf = undefined;
+      const answer = await get(
+        api.POST('/api/dispatch/consignments/{id}/scans', { ...path, body: { code: text, of } })
+      );
+      serialOf = answer.serialOf ?? undefined;
+      show(answer.bench);
+      said = { text: answer.message, bad: !['COUNTED', 'NEEDS_SERIAL'].includes(answer.result) };
+    });
   }
 
   async function close() {
-    const next = await run(get(api.POST('/api/dispatch/consignments/{id}/label', path)));
+    const next = await run(() => get(api.POST('/api/dispatch/consignments/{id}/label', path)));
     if (next) {
       show(next);
-      said = { text: `Label ${next.parcels[0]?.tracking ?? ''} is ready to print`, bad: false };
+      const label = `Label ${next.parcels[0]?.tracking ?? ''} is ready to print`;
+      said = { text: collected ? 'Ready: the buyer is told' : label, bad: false };
     }
   }
 
   async function handOver() {
-    const next = await run(get(api.POST('/api/dispatch/consignments/{id}/hand-over', path)));
+    const next = await run(() => get(api.POST('/api/dispatch/consignments/{id}/hand-over', path)));
     if (next) {
       show(next);
-      said = { text: `${next.consignment.carrier} has it`, bad: false };
+      said = { text: `${collected ? 'The buyer' : next.consignment.carrier} has it`, bad: false };
     }
   }
 
   async function startOver() {
     serialOf = undefined;
-    await run(get(api.POST('/api/dispatch/consignments/{id}/start-over', path)));
-    said = { text: 'Everything is out again', bad: false };
+    const done = await run(async () => {
+      await get(api.POST('/api/dispatch/consignments/{id}/start-over', path));
+      return true;
+    });
+    if (done) said = { text: 'Everything is out again', bad: false };
     await bench.refetch();
   }
 </script>
@@ -105,12 +119,20 @@
     <header class="flex items-baseline gap-3">
       <h1 class="font-mono">{c.number}</h1>
       <span class="text-base" dir="auto">{c.buyer}</span>
-      <span class="text-soft">{c.nodeName} · {c.carrier} {c.service} · leaves by {day(c.shipBy)}</span>
+      <span class="text-soft"
+        >{c.nodeName} · {c.collected
+          ? `the buyer collects it · to be ready by ${day(c.shipBy)}`
+          : `${c.carrier} ${c.service} · leaves by ${day(c.shipBy)}`}</span
+      >
       <a class="ms-auto text-verdigris hover:underline" href="#/dispatch">back to the list</a>
     </header>
     <p class="mt-1 text-soft" dir="auto">{data.shipTo}</p>
     {#if data.instructions}<p class="mt-1 font-semibold text-amber-ink" dir="auto">
         {data.instructions}
+      </p>{/if}
+    {#if data.giftMessage}<p class="mt-1" dir="auto">
+        <span class="text-soft">Gift message:</span>
+        {data.giftMessage}
       </p>{/if}
 
     <div class="mt-4 grid max-w-5xl gap-6 lg:grid-cols-[1fr_20rem]">
@@ -133,6 +155,11 @@
             <tr class={['border-t border-line', done && 'bg-verdigris-wash']}>
               <td class={['py-2 pe-4', line.kit ? 'ps-8' : 'ps-4']}
                 >{line.name}
+                {#each line.wishes as wish, j (j)}<span class="block text-base font-semibold" dir="auto"
+                    >{#if wish.name}<span class="font-normal text-soft">{wish.name}:</span>{/if}
+                    {wish.text}
+                    {#if wish.file}<span class="font-mono text-xs">{wish.file}</span>{/if}</span
+                  >{/each}
                 {#each line.from as f, j (j)}<span class="block text-base text-soft"
                     >{f.units != null ? `${f.units} from ` : ''}{f.bin ? `bin ${f.bin}` : ''}{f.bin && f.lot
                       ? ', '
@@ -155,7 +182,7 @@
       </table>
 
       <section class="space-y-3" aria-label="Packing">
-        {#if stands === 'RELEASED' && session.packs}
+        {#if at === 'RELEASED' && session.packs}
           <form onsubmit={scan}>
             <label class="block text-soft"
               >{serialOf ? `Scan the serial number of ${serialOf}` : 'Scan each unit'}
@@ -179,20 +206,30 @@
         >
           {#if said.text}{said.bad ? '✕' : '✓'} {said.text}{/if}
         </p>
-        {#if session.packs && stands === 'RELEASED'}
+        {#if session.packs && at === 'RELEASED'}
           <div class="flex gap-2">
-            <Button main disabled={!complete || busy} onclick={close} key="↵">Close and get the label</Button>
+            <Button main disabled={!complete || busy} onclick={close} key="↵"
+              >{collected ? 'Ready to be collected' : 'Close and get the label'}</Button
+            >
             <Button disabled={busy || !c.packed} onclick={startOver}>Start over</Button>
             <Button disabled={busy} onclick={() => (refusing = true)}>Can’t fill it</Button>
           </div>
           {#if !complete}<p class="text-soft">{plural(c.units - c.packed, 'unit')} to go</p>{/if}
-        {:else if session.packs && stands === 'PACKED'}
-          <Button main disabled={busy} onclick={handOver}>Hand over to {c.carrier}</Button>
+        {:else if session.packs && at === 'PACKED'}
+          <div class="flex gap-2">
+            <Button main disabled={busy} onclick={handOver}
+              >{collected ? 'The buyer has collected it' : `Hand over to ${c.carrier}`}</Button
+            >
+            {#if collected}<Button disabled={busy} onclick={() => (uncollected = true)}>Not collected…</Button
+              >{/if}
+          </div>
           <p class="text-soft">
-            Once handed over, stock leaves, and channel and buyer are told. That can’t be undone.
+            {collected
+              ? 'Then stock leaves, and the channel is told.'
+              : 'Once handed over, stock leaves, and channel and buyer are told.'} That can’t be undone.
           </p>
         {:else}
-          <p class="text-base">{word(c.state)}</p>
+          <p class="text-base">{stands(c.state, c.collected)}</p>
         {/if}
         {#each data.parcels as parcel (parcel.id)}
           <p>
@@ -222,3 +259,4 @@
   {/if}
 </div>
 {#if refusing && data}<RefusalDialog bind:open={refusing} bench={data} />{/if}
+{#if uncollected && data}<UncollectedDialog bind:open={uncollected} bench={data} />{/if}

@@ -2,7 +2,7 @@
   import { createQuery } from '@tanstack/svelte-query';
   import { tinykeys } from 'tinykeys';
   import { api, get, type Schemas } from '../../api/client';
-  import { count, day, plural, word } from '../../parts/format';
+  import { count, day, plural, stands } from '../../parts/format';
   import { go, param, setParams } from '../../state/address';
   import { free, toTheList } from '../../state/keys';
   import DueBoard from './DueBoard.svelte';
@@ -129,10 +129,16 @@
             <td class="max-w-52 truncate px-2" dir="auto"
               >{row.buyer} <span class="text-soft">{row.country}</span></td
             >
-            <td class="px-2">{row.nodeName}</td>
+            <td class="px-2"
+              >{row.nodeName}{#if row.nodeClosed}<a
+                  class="ms-2 text-madder underline"
+                  href="#/network"
+                  title="It is closed on the day on which this is to leave">✕ closed</a
+                >{/if}</td
+            >
             <td class="px-2 text-soft">{row.carrier} {row.service}</td>
             <td class="px-2 text-right">{row.packed} of {row.units}</td>
-            <td class="px-2">{word(row.state)}</td>
+            <td class="px-2">{stands(row.state, row.collected)}</td>
             <td
               class={[
                 'px-2',

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Schemas } from '../../api/client';
-  import { day, fullMoment, moment, plural, word } from '../../parts/format';
+  import { day, fullMoment, moment, plural, stands } from '../../parts/format';
 
   let { sheet }: { sheet: Schemas['OrderSheetsSheet'] } = $props();
 
@@ -17,13 +17,21 @@
     <h3 class="font-[650]">
       <a class="hover:underline" href="#/dispatch/bench/{consignment.id}">{consignment.number}</a>
       <span class="font-normal text-soft"
-        >from {consignment.node}, {plural(consignment.units, 'unit')}, {word(consignment.state)}</span
+        >from {consignment.node}, {plural(consignment.units, 'unit')}, {stands(
+          consignment.state,
+          !consignment.carrier
+        )}</span
       >
     </h3>
     <p class="text-soft">
-      {consignment.carrier}
-      {consignment.service} · leaves by {day(consignment.shipBy)} · arrives {day(consignment.arrivalOn)}
+      {#if consignment.carrier}{consignment.carrier}
+        {consignment.service} · leaves by {day(consignment.shipBy)} · arrives {day(consignment.arrivalOn)}
+      {:else}The buyer collects it · to be ready by {day(consignment.shipBy)}{/if}
     </p>
+    {#if consignment.nodeClosed}<p class="text-madder">
+        ✕ {consignment.node} is closed on {day(consignment.handOverOn)}:
+        <a class="underline" href="#/network">move what it has</a>
+      </p>{/if}
     {#each consignment.parcels as parcel (parcel.id)}
       <p class="mt-1.5">
         <a

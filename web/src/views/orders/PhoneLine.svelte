@@ -12,6 +12,7 @@
   let { line = $bindable(), onremove }: Props = $props();
 
   const id = $props.id();
+  let personal = $state(false);
   const found = createQuery(() => ({
     queryKey: ['phone-line', line.sku],
     queryFn: () => get(api.GET('/api/stock', { params: { query: { search: line.sku } } })),
@@ -65,4 +66,19 @@
   <button type="button" class="px-1 text-soft hover:text-ink" aria-label="Remove this line" onclick={onremove}
     >✕</button
   >
+  {#if personal || line.wish}
+    <input
+      class="field col-span-4 h-7"
+      placeholder="What is to be put on it, or made of it"
+      aria-label="Personalisation"
+      maxlength="1000"
+      bind:value={line.wish}
+    />
+  {:else}
+    <button
+      type="button"
+      class="col-span-4 justify-self-start text-xs text-verdigris hover:underline"
+      onclick={() => (personal = true)}>Personalise</button
+    >
+  {/if}
 </div>

@@ -142,10 +142,16 @@
         <input class="field mt-0.5 block w-full" type="date" bind:value={order.arriveBy} /></label
       >
     </div>
-    <label class="block text-soft"
-      >Instructions
-      <input class="field mt-0.5 block w-full" bind:value={order.instructions} maxlength="1000" /></label
-    >
+    <div class="grid grid-cols-2 gap-x-3">
+      <label class="text-soft"
+        >Instructions for packing
+        <input class="field mt-0.5 block w-full" bind:value={order.instructions} maxlength="1000" /></label
+      >
+      <label class="text-soft"
+        >Gift message
+        <input class="field mt-0.5 block w-full" bind:value={order.giftMessage} maxlength="1000" /></label
+      >
+    </div>
     <p class="min-h-5 text-madder" role="alert">
       {wrong ? `${wrong.field ? `${wrong.field}: ` : ''}${wrong.message}` : ''}
     </p>

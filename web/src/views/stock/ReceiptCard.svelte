@@ -1,7 +1,9 @@
 <script lang="ts">
   import { createQuery } from '@tanstack/svelte-query';
   import { api, get } from '../../api/client';
+  import Button from '../../parts/Button.svelte';
   import { count, fullMoment } from '../../parts/format';
+  import ReversalDialog from './ReversalDialog.svelte';
   import { differs } from './receive';
 
   let { id }: { id: number } = $props();
@@ -11,16 +13,27 @@
     queryFn: () => get(api.GET('/api/stock/receipts/{id}', { params: { path: { id } } }))
   }));
   const receipt = $derived(query.data);
+  let reversing = $state(false);
 </script>
 
 {#if receipt}
   <section class="card my-3 max-w-3xl px-4 py-3" aria-label="Delivery">
-    <h2>{receipt.supplier} <span class="font-mono text-base">{receipt.number}</span></h2>
+    <div class="flex items-baseline gap-3">
+      <h2>{receipt.supplier} <span class="font-mono text-base">{receipt.number}</span></h2>
+      {#if !receipt.reversed}<span class="ms-auto"
+          ><Button small onclick={() => (reversing = true)}>Take back…</Button></span
+        >{/if}
+    </div>
     <p class="text-soft">
       taken in at {receipt.node}, {fullMoment(receipt.at)}, by {receipt.actor}{receipt.note
         ? `: ${receipt.note}`
         : ''}
     </p>
+    {#if receipt.reversed}
+      <p class="text-madder">
+        Taken back {fullMoment(receipt.reversed.at)} by {receipt.reversed.actor}: {receipt.reversed.reason}
+      </p>
+    {/if}
     <table class="mt-2 w-full">
       <thead
         ><tr
@@ -49,6 +62,7 @@
       </tbody>
     </table>
   </section>
+  {#if reversing}<ReversalDialog bind:open={reversing} {receipt} />{/if}
 {:else if query.isError}
   <p class="py-3 text-madder">{query.error.message}</p>
 {/if}

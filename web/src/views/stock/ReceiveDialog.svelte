@@ -77,11 +77,24 @@
       if (first && came(of(line.expectedId)) === 0) first.units = line.quantity;
     });
   }
+  async function undo(id: number) {
+    try {
+      await get(
+        api.POST('/api/stock/receipts/{id}/reversal', {
+          params: { path: { id } },
+          body: { reason: 'entered wrongly' }
+        })
+      );
+      await client.invalidateQueries();
+    } catch (error) {
+      toasts.fail(error);
+    }
+  }
   async function take(event: SubmitEvent) {
     event.preventDefault();
     if (!delivery) return;
     try {
-      await get(
+      const receipt = await get(
         api.POST('/api/stock/receipts', {
           body: {
             nodeId: delivery.nodeId,
@@ -100,7 +113,7 @@
         })
       );
       open = false;
-      toasts.say(`${plural(total, 'unit')} taken in at ${delivery.node}`);
+      toasts.say(`${plural(total, 'unit')} taken in at ${delivery.node}`, () => void undo(receipt.id));
       await client.invalidateQueries();
     } catch (error) {
       problem = error instanceof Error ? error.message : String(error);

@@ -19,7 +19,7 @@
   let fromId = $state(untrack(() => nodes[0]?.id ?? 0));
   let toId = $state(untrack(() => nodes[1]?.id ?? 0));
   let due = $state('');
-  let lines = $state(untrack(() => [{ sku, units: 1 }]));
+  let lines = $state(untrack(() => [{ sku, units: 1, lot: '' }]));
   let problem = $state('');
 
   async function send(event: SubmitEvent) {
@@ -54,7 +54,10 @@
     </div>
     <table class="w-full">
       <thead
-        ><tr><th class="py-1">SKU</th><th class="w-24 text-right">Units</th><th class="w-8"></th></tr></thead
+        ><tr
+          ><th class="py-1">SKU</th><th class="w-36">Lot or number</th><th class="w-24 text-right">Units</th
+          ><th class="w-8"></th></tr
+        ></thead
       >
       <tbody>
         {#each lines as line, i (i)}
@@ -65,6 +68,15 @@
                 required
                 aria-label="SKU, line {i + 1}"
                 bind:value={line.sku}
+              /></td
+            >
+            <td class="pe-2"
+              ><input
+                class="field h-7 w-full font-mono text-xs"
+                maxlength="40"
+                placeholder="any"
+                aria-label="Lot or number, line {i + 1}"
+                bind:value={line.lot}
               /></td
             >
             <td
@@ -89,9 +101,10 @@
         {/each}
       </tbody>
     </table>
-    <Button small onclick={() => lines.push({ sku: '', units: 1 })}>One more item</Button>
+    <Button small onclick={() => lines.push({ sku: '', units: 1, lot: '' })}>One more item</Button>
     <p class="text-soft">
-      They leave at once, and are expected there; they come in as a delivery. Of lots what expires first goes.
+      They leave at once, and are expected there; they come in as a delivery. Where no lot is named, what
+      expires first goes.
     </p>
     <p class="min-h-5 text-madder" role="alert">{problem}</p>
     <Button main type="submit">Send off</Button>

@@ -4,6 +4,9 @@ import static dev.ordinator.schema.Tables.BUYER_QUESTION;
 import static dev.ordinator.schema.Tables.OUTBOX;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static java.util.Objects.requireNonNullElse;
+import static org.jooq.impl.DSL.concat;
+import static org.jooq.impl.DSL.val;
+import static org.jooq.impl.SQLDataType.VARCHAR;
 
 import dev.ordinator.backorders.Lacking;
 import dev.ordinator.backorders.Substitution;
@@ -124,9 +127,12 @@ class Questions {
     if (db.fetchExists(BUYER_QUESTION, BUYER_QUESTION.OPEN_KEY.eq(orderId))) {
       throw Problem.conflict("the buyer of " + order.number() + " is asked already");
     }
-    if (order.email().isBlank()) {
-      throw Problem.conflict("we have no mail address of the buyer of " + order.number());
-    }
+    outbox
+        .unmailed(Kind.BUYER, order)
+        .ifPresent(why -> {
+          throw Problem.conflict(
+              "the buyer of %s can’t be asked by mail: %s".formatted(order.number(), why));
+        });
     Instant now = clock.instant();
     Dates dates = dates(orderId);
     long id =
@@ -216,13 +222,29 @@ class Questions {
     }
   }
 
-  /** Questions whose time is over. */
+  /** Questions whose time is over: they were sent, and the buyer had all the days to answer. */
   List<Long> due() {
-    return db.select(BUYER_QUESTION.ID)
+    Instant now = clock.instant();
+    return db
+        .select(BUYER_QUESTION.ID, BUYER_QUESTION.ASKED_AT, BUYER_QUESTION.DUE_AT, OUTBOX.DONE_AT)
         .from(BUYER_QUESTION)
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(BUYER_QUESTION.ORDER_ID))
+        .join(OUTBOX)
+        .on(
+            OUTBOX.ONCE_KEY.eq(
+                concat(
+                    val(Kind.BUYER + ":"),
+                    SALES_ORDER.NUMBER,
+                    val(":asked:"),
+                    BUYER_QUESTION.ID.cast(VARCHAR(20)))))
         .where(BUYER_QUESTION.ANSWERED_AT.isNull())
-        .and(BUYER_QUESTION.DUE_AT.le(clock.instant()))
-        .fetch(BUYER_QUESTION.ID);
+        .and(BUYER_QUESTION.DUE_AT.le(now))
+        .and(OUTBOX.STATE.eq("DONE"))
+        .stream()
+        .filter(r -> !r.value4().plus(Duration.between(r.value2(), r.value3())).isAfter(now))
+        .map(r -> r.value1())
+        .toList();
   }
 
   private void follow(OrderHead order, long id, Answer answer, String actor) {

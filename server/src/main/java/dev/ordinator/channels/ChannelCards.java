@@ -34,6 +34,8 @@ class ChannelCards {
    *
    * @param setup the step at which connecting stands; null: connected
    * @param writesBack told what becomes of its orders; {@code feeds}: told what is in stock
+   * @param mailsSent its buyers are mailed what has left or is ready; {@code mailsWaiting}: what
+   *     waits
    * @param lastTaken orders that the last pull brought
    * @param takesListings whether items can be offered on it
    * @param feedHeld the guard holds a push, and nothing goes until a person has decided
@@ -54,6 +56,8 @@ class ChannelCards {
       boolean takesListings,
       boolean writesBack,
       boolean feeds,
+      boolean mailsSent,
+      boolean mailsWaiting,
       boolean paused,
       int intervalSeconds,
       Instant nextPullAt,
@@ -105,6 +109,8 @@ class ChannelCards {
             .isPresent(),
         c.getWritesBack(),
         c.getFeeds(),
+        c.getMailSent(),
+        c.getMailWaiting(),
         c.getPaused(),
         c.getIntervalSeconds(),
         c.getNextPullAt(),

@@ -146,6 +146,9 @@ public class Channels {
         .set(CHANNEL.CURRENCY, currency)
         .set(CHANNEL.APPROVAL, ApprovalPolicy.WHEN_PAID.name())
         .set(CHANNEL.MATCH_BY, Channel.MatchBy.SKU.name())
+        // a shop that is listened to writes to its buyers itself; who orders by hand has only us
+        .set(CHANNEL.MAIL_SENT, kind == ChannelKind.BY_HAND)
+        .set(CHANNEL.MAIL_WAITING, kind == ChannelKind.BY_HAND)
         .set(CHANNEL.TERMS, json.writeValueAsString(terms))
         .set(CHANNEL.NEXT_PULL_AT, clock.instant())
         .returningResult(CHANNEL.ID)

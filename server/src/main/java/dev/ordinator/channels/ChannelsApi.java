@@ -59,6 +59,8 @@ class ChannelsApi {
   record ChannelPatch(
       @Nullable Boolean writesBack,
       @Nullable Boolean feeds,
+      @Nullable Boolean mailsSent,
+      @Nullable Boolean mailsWaiting,
       @Nullable Boolean paused,
       @Nullable Integer intervalSeconds,
       int version) {}
@@ -90,6 +92,8 @@ class ChannelsApi {
         db.update(CHANNEL)
             .set(CHANNEL.WRITES_BACK, or(patch.writesBack(), before.writesBack()))
             .set(CHANNEL.FEEDS, or(patch.feeds(), before.feeds()))
+            .set(CHANNEL.MAIL_SENT, or(patch.mailsSent(), before.mailsSent()))
+            .set(CHANNEL.MAIL_WAITING, or(patch.mailsWaiting(), before.mailsWaiting()))
             .set(CHANNEL.PAUSED, or(patch.paused(), before.paused()))
             .set(CHANNEL.INTERVAL_SECONDS, seconds == null ? before.intervalSeconds() : seconds)
             .set(CHANNEL.VERSION, CHANNEL.VERSION.plus(1))
@@ -101,10 +105,11 @@ class ChannelsApi {
     }
     ChannelCard after = cards.byId(id);
     changed(
-        "%s %s%s"
+        "%s %s, %s%s"
             .formatted(
                 after.name(),
                 after.writesBack() || after.feeds() ? "is told " + told(after) : "listens only",
+                mailed(after),
                 after.paused() ? ", paused" : ""));
     return after;
   }
@@ -167,6 +172,13 @@ class ChannelsApi {
     return card.writesBack()
         ? card.feeds() ? "what happens and what is in stock" : "what happens"
         : "what is in stock";
+  }
+
+  private static String mailed(ChannelCard card) {
+    if (card.mailsSent()) {
+      return "buyers are mailed " + (card.mailsWaiting() ? "all" : "what is sent");
+    }
+    return "buyers are mailed " + (card.mailsWaiting() ? "what waits" : "nothing");
   }
 
   private static boolean or(@Nullable Boolean given, boolean otherwise) {

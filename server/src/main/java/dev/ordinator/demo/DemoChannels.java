@@ -139,6 +139,8 @@ class DemoChannels {
         .set(CHANNEL.APPROVAL, approval)
         .set(CHANNEL.MATCH_BY, matchBy)
         .set(CHANNEL.WRITES_BACK, true)
+        .set(CHANNEL.MAIL_SENT, true)
+        .set(CHANNEL.MAIL_WAITING, true)
         .set(CHANNEL.INTERVAL_SECONDS, intervalSeconds)
         .set(CHANNEL.NEXT_PULL_AT, clock.instant().plus(SOON))
         .where(CHANNEL.ID.eq(channel))

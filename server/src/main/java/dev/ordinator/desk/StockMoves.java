@@ -25,6 +25,7 @@ import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
+import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.Transactions;
 import dev.ordinator.stock.OrderEarmarks;
 import java.time.Clock;
@@ -33,6 +34,7 @@ import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -186,9 +188,24 @@ public class StockMoves {
     }
     return new Moved(
         order.number(),
-        "is sent now",
+        "is sent now " + way(orderId),
         from.number(),
-        sent ? "is sent otherwise" : "waits in its place");
+        sent ? "is sent otherwise, " + way(fromId) : "waits in its place");
+  }
+
+  /** From where an order is sent, and when it arrives. */
+  private String way(long orderId) {
+    return db
+        .select(NODE.NAME, CONSIGNMENT.ARRIVAL_ON)
+        .from(CONSIGNMENT)
+        .join(NODE)
+        .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
+        .where(CONSIGNMENT.ORDER_ID.eq(orderId))
+        .and(CONSIGNMENT.STATE.in("PLANNED", "RELEASED"))
+        .orderBy(CONSIGNMENT.ID)
+        .fetch(r -> "from %s, there %s".formatted(r.value1(), Texts.day(r.value2())))
+        .stream()
+        .collect(Collectors.joining("; "));
   }
 
   @Bean

@@ -6,11 +6,13 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.ORDER_LINE;
+import static java.util.Objects.requireNonNullElse;
 import static org.jooq.impl.DSL.max;
 import static org.jooq.impl.DSL.when;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.dispatch.LeaveMoment;
+import dev.ordinator.core.network.Lane;
 import dev.ordinator.core.orders.LineProgress;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.core.routing.PlannedConsignment;
@@ -133,7 +135,13 @@ public class Consignments {
       LocalDate arrivalOn,
       long billable,
       long units,
-      int version) {}
+      int version) {
+
+    /** Whether the buyer collects it at its node: it has no carrier, no label and no tracking. */
+    public boolean isCollected() {
+      return carrierCode.equals(Lane.NO_CARRIER);
+    }
+  }
 
   /**
    * Plans what a node sends, and holds the stock for it.
@@ -150,7 +158,9 @@ public class Consignments {
             .set(CONSIGNMENT.NODE_ID, node.id())
             .set(CONSIGNMENT.NUMBER, number)
             .set(CONSIGNMENT.STATE, ConsignmentState.PLANNED.name())
-            .set(CONSIGNMENT.CARRIER_ID, carrierId(plan.carrier()))
+            .set(
+                CONSIGNMENT.CARRIER_ID,
+                plan.carrier().equals(Lane.NO_CARRIER) ? null : carrierId(plan.carrier()))
             .set(CONSIGNMENT.SERVICE, plan.service())
             .set(CONSIGNMENT.HAND_OVER_ON, plan.handOver())
             .set(CONSIGNMENT.SHIP_BY, plan.shipBy())
@@ -555,7 +565,7 @@ public class Consignments {
         .from(CONSIGNMENT)
         .join(NODE)
         .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
-        .join(CARRIER)
+        .leftJoin(CARRIER)
         .on(CARRIER.ID.eq(CONSIGNMENT.CARRIER_ID))
         .where(which);
   }
@@ -568,9 +578,9 @@ public class Consignments {
         r.get(NODE.NAME),
         r.get(CONSIGNMENT.NUMBER),
         ConsignmentState.valueOf(r.get(CONSIGNMENT.STATE)),
-        r.get(CARRIER.CODE),
-        r.get(CARRIER.NAME),
-        r.get(CARRIER.TRACKING_URL),
+        requireNonNullElse(r.get(CARRIER.CODE), Lane.NO_CARRIER),
+        requireNonNullElse(r.get(CARRIER.NAME), ""),
+        requireNonNullElse(r.get(CARRIER.TRACKING_URL), ""),
         r.get(CONSIGNMENT.SERVICE),
         r.get(CONSIGNMENT.HAND_OVER_ON),
         r.get(CONSIGNMENT.SHIP_BY),

@@ -8,8 +8,10 @@ import dev.ordinator.dispatch.Consignments.Head;
 import dev.ordinator.dispatch.DispatchBoard.Card;
 import dev.ordinator.dispatch.DispatchBoard.Due;
 import dev.ordinator.network.Nodes;
+import dev.ordinator.orders.NewOrder.Wish;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.Personalisations;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.stock.PickPlaces;
 import io.swagger.v3.oas.annotations.Operation;
@@ -42,6 +44,7 @@ class DispatchApi {
   private final PackingBench bench;
   private final Refusals refusals;
   private final PickPlaces pickPlaces;
+  private final Personalisations personalisations;
   private final Orders orders;
   private final Nodes nodes;
 
@@ -52,6 +55,7 @@ class DispatchApi {
       PackingBench bench,
       Refusals refusals,
       PickPlaces pickPlaces,
+      Personalisations personalisations,
       Orders orders,
       Nodes nodes) {
     this.db = db;
@@ -60,6 +64,7 @@ class DispatchApi {
     this.bench = bench;
     this.refusals = refusals;
     this.pickPlaces = pickPlaces;
+    this.personalisations = personalisations;
     this.orders = orders;
     this.nodes = nodes;
   }
@@ -67,6 +72,7 @@ class DispatchApi {
   /**
    * @param kit the kit of which it is a component; null: it was ordered by itself
    * @param bySerial whether each unit has a number of its own, which is scanned
+   * @param wishes what is to be made of it
    * @param from the bins and lots from which it is taken, where they are known
    */
   record BenchLine(
@@ -78,6 +84,7 @@ class DispatchApi {
       long quantity,
       long packed,
       boolean bySerial,
+      List<Wish> wishes,
       List<PickPlaces.From> from) {}
 
   record BenchParcel(long id, String tracking, String sscc) {}
@@ -87,6 +94,7 @@ class DispatchApi {
       Card consignment,
       String shipTo,
       String instructions,
+      String giftMessage,
       List<BenchLine> lines,
       List<BenchParcel> parcels) {}
 
@@ -138,6 +146,8 @@ class DispatchApi {
     Head head = visible(id);
     OrderHead order = orders.head(head.orderId());
     Map<Long, List<PickPlaces.From>> from = pickPlaces.of(id);
+    Map<Long, List<Wish>> wishes = personalisations.ofOrder(head.orderId());
+    var texts = board.texts(head.orderId());
     return new Bench(
         board.card(id),
         String.join(
@@ -146,7 +156,8 @@ class DispatchApi {
             order.shipTo().street(),
             order.shipTo().postcode() + " " + order.shipTo().city(),
             order.shipTo().country()),
-        board.instructions(head.orderId()),
+        texts.instructions(),
+        texts.giftMessage(),
         consignments.lines(id).stream()
             .map(l ->
                 new BenchLine(
@@ -158,6 +169,7 @@ class DispatchApi {
                     l.quantity(),
                     l.packed(),
                     l.bySerial(),
+                    wishes.getOrDefault(l.orderLineId(), List.of()),
                     from.getOrDefault(l.id(), List.of())))
             .toList(),
         db.select(PARCEL.ID, PARCEL.TRACKING, PARCEL.SSCC)
@@ -218,14 +230,27 @@ class DispatchApi {
         Person.current().displayName());
   }
 
-  @Operation(summary = "Close the parcel and get its label; asking again gives the same label")
+  record Reason(String reason) {}
+
+  @Operation(
+      summary = "What waited for its buyer goes back to stock",
+      description = "Its order is held until a person says what becomes of it.")
+  @PostMapping("/consignments/{id}/not-collected")
+  Bench notCollected(@PathVariable long id, @RequestBody Reason reason) {
+    bench.putBack(id, reason.reason(), Person.current());
+    return bench(id);
+  }
+
+  @Operation(
+      summary = "Close the parcel and get its label; asking again gives the same label",
+      description = "What the buyer collects has no label: the buyer is told that it is ready.")
   @PostMapping("/consignments/{id}/label")
   Bench label(@PathVariable long id) {
     bench.close(id, Person.current());
     return bench(id);
   }
 
-  @Operation(summary = "Hand the parcel over to the carrier; this can’t be undone")
+  @Operation(summary = "Hand the parcel over to its carrier, or its buyer; this can’t be undone")
   @PostMapping("/consignments/{id}/hand-over")
   Bench handOver(@PathVariable long id) {
     bench.handOver(id, Person.current());
@@ -252,7 +277,12 @@ class DispatchApi {
     return pdf(
         head.number() + "-slip.pdf",
         PackingSlip.pdf(
-            orders.head(head.orderId()), head, nodes.byId(head.nodeId()), consignments.lines(id)));
+            orders.head(head.orderId()),
+            head,
+            nodes.byId(head.nodeId()),
+            consignments.lines(id),
+            personalisations.ofOrder(head.orderId()),
+            board.texts(head.orderId()).giftMessage()));
   }
 
   private Head visible(long id) {

@@ -5,6 +5,7 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static java.util.Objects.requireNonNullElse;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.count;
 import static org.jooq.impl.DSL.field;
@@ -15,6 +16,7 @@ import static org.jooq.impl.DSL.sum;
 import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.network.Closures;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.platform.Problem;
 import java.math.BigDecimal;
@@ -92,7 +94,12 @@ public class DispatchBoard {
 
   public record Board(List<NodeRow> nodes) {}
 
-  /** A consignment in a list. */
+  /**
+   * A consignment in a list.
+   *
+   * @param collected whether the buyer collects it at the node: it has no carrier
+   * @param nodeClosed whether it is to leave on a day on which its node is closed
+   */
   public record Card(
       long id,
       String number,
@@ -109,7 +116,9 @@ public class DispatchBoard {
       Due due,
       LocalDate arrivalOn,
       long units,
-      long packed) {}
+      long packed,
+      boolean collected,
+      boolean nodeClosed) {}
 
   public Board board(OptionalLong onlyNode) {
     Instant now = clock.instant();
@@ -203,12 +212,14 @@ public class DispatchBoard {
     return cards(OptionalLong.empty()).where(CONSIGNMENT.ID.eq(id)).fetchSingle(this::card);
   }
 
-  String instructions(long orderId) {
-    return db.select(SALES_ORDER.INSTRUCTIONS)
+  /** What an order's buyer wrote to those who pack it, and to the receiver; empty: nothing. */
+  record Texts(String instructions, String giftMessage) {}
+
+  Texts texts(long orderId) {
+    return db.select(SALES_ORDER.INSTRUCTIONS, SALES_ORDER.GIFT_MESSAGE)
         .from(SALES_ORDER)
         .where(SALES_ORDER.ID.eq(orderId))
-        .fetchSingle()
-        .value1();
+        .fetchSingle(r -> new Texts(r.value1(), r.value2()));
   }
 
   private long doneSince(long nodeId, Instant since) {
@@ -234,14 +245,15 @@ public class DispatchBoard {
             CONSIGNMENT.SHIP_BY,
             CONSIGNMENT.ARRIVAL_ON,
             CONSIGNMENT.UNITS,
-            PACKED_UNITS)
+            PACKED_UNITS,
+            Closures.CLOSED_THEN)
         .from(CONSIGNMENT)
         .join(NODE)
         .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
         .and(visible)
         .join(SALES_ORDER)
         .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
-        .join(CARRIER)
+        .leftJoin(CARRIER)
         .on(CARRIER.ID.eq(CONSIGNMENT.CARRIER_ID));
   }
 
@@ -257,13 +269,15 @@ public class DispatchBoard {
         r.get(NODE.CODE),
         r.get(NODE.NAME),
         ConsignmentState.valueOf(r.get(CONSIGNMENT.STATE)),
-        r.get(CARRIER.NAME),
+        requireNonNullElse(r.get(CARRIER.NAME), ""),
         r.get(CONSIGNMENT.SERVICE),
         r.get(CONSIGNMENT.SHIP_BY),
         due(r.get(CONSIGNMENT.SHIP_BY), today),
         r.get(CONSIGNMENT.ARRIVAL_ON),
         r.get(CONSIGNMENT.UNITS),
-        r.get(PACKED_UNITS).longValueExact());
+        r.get(PACKED_UNITS).longValueExact(),
+        r.get(CARRIER.NAME) == null,
+        r.get(Closures.CLOSED_THEN));
   }
 
   private static Due due(LocalDate shipBy, LocalDate today) {

@@ -336,7 +336,7 @@ public class Outbox {
       case CANCELLATION -> "The channel could not be told that " + number + " was cancelled";
       case OBJECTION -> "The channel could not be told that " + number + " stays as it was";
       case REFUND -> "The channel could not be told to pay back for " + number;
-      case MAIL -> "The buyer could not be told that " + number + " was shipped";
+      case MAIL -> "The buyer could not be told that " + number + " was sent, or is ready";
       case BUYER -> "The buyer of " + number + " could not be told of the wait";
       case NOTICE -> "Somebody whom a rule names could not be told of " + number;
     };

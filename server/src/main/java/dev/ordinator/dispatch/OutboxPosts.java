@@ -1,5 +1,6 @@
 package dev.ordinator.dispatch;
 
+import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.OUTBOX;
 
 import dev.ordinator.dispatch.Consignments.Head;
@@ -11,6 +12,7 @@ import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import java.time.Clock;
+import java.util.Optional;
 import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
@@ -34,7 +36,8 @@ public class OutboxPosts {
   }
 
   /**
-   * Notes that a channel or buyer is to be told; nothing more for a channel that is not written to.
+   * Notes that a channel or buyer is to be told. Where a channel is not written to, or its buyers
+   * get no such mails, that is all, and the timeline says so.
    *
    * @param onceKey the same is noted only once
    * @param body what to tell, where it does not stand in the database
@@ -47,7 +50,7 @@ public class OutboxPosts {
       String onceKey,
       @Nullable String body) {
     boolean toBuyer = kind == Kind.MAIL || kind == Kind.BUYER;
-    boolean nobody = toBuyer && order.email().isBlank();
+    Optional<String> hindered = toBuyer ? unmailed(kind, order) : untold(order);
     db.insertInto(OUTBOX)
         .set(OUTBOX.KIND, kind.name())
         .set(OUTBOX.ONCE_KEY, onceKey)
@@ -55,19 +58,41 @@ public class OutboxPosts {
         .set(OUTBOX.CONSIGNMENT_ID, consignmentId)
         .set(OUTBOX.CHANNEL_ID, toBuyer ? null : order.channelId())
         .set(OUTBOX.BODY, body)
-        .set(OUTBOX.STATE, !order.writesBack() || nobody ? "SKIPPED" : "PENDING")
+        .set(OUTBOX.STATE, hindered.isPresent() ? "SKIPPED" : "PENDING")
         .set(OUTBOX.DUE_AT, clock.instant())
         .onDuplicateKeyIgnore()
         .execute();
-    if (!order.writesBack() || nobody) {
-      events.record(
-          EventKind.NOT_TOLD,
-          order.id(),
-          consignmentId,
-          "desk",
-          toBuyer ? "The buyer was not told" : "The channel was not told",
-          nobody ? "there is no mail address" : "the connection only listens");
+    hindered.ifPresent(why ->
+        events.record(
+            EventKind.NOT_TOLD,
+            order.id(),
+            consignmentId,
+            "desk",
+            toBuyer ? "The buyer was not told" : "The channel was not told",
+            why));
+  }
+
+  private static Optional<String> untold(OrderHead order) {
+    return order.writesBack() ? Optional.empty() : Optional.of("the connection only listens");
+  }
+
+  /**
+   * Why an order's buyer gets no mails of a kind; empty if nothing is in the way.
+   *
+   * @param kind {@link Kind#MAIL} or {@link Kind#BUYER}
+   */
+  public Optional<String> unmailed(Kind kind, OrderHead order) {
+    if (order.email().isBlank()) {
+      return Optional.of("there is no mail address");
     }
+    boolean wanted =
+        db.fetchExists(
+            CHANNEL,
+            CHANNEL
+                .ID
+                .eq(order.channelId())
+                .and(kind == Kind.MAIL ? CHANNEL.MAIL_SENT : CHANNEL.MAIL_WAITING));
+    return wanted ? Optional.empty() : Optional.of("its channel’s buyers get no such mails");
   }
 
   /**
@@ -94,6 +119,24 @@ public class OutboxPosts {
     for (Kind kind : new Kind[] {Kind.WRITE_BACK, Kind.MAIL}) {
       post(kind, order, consignment.id(), kind + ":" + consignment.number() + ":shipped", null);
     }
+  }
+
+  /** Notes that a buyer is to be told that something waits to be collected. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void postReady(OrderHead order, Head consignment) {
+    post(
+        Kind.MAIL,
+        order,
+        consignment.id(),
+        Kind.MAIL + ":" + consignment.number() + ":ready",
+        null);
+  }
+
+  /** Notes that a channel is to be told that its buyer has come: the buyer knows. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void postCollected(OrderHead order, Head consignment) {
+    Kind kind = Kind.WRITE_BACK;
+    post(kind, order, consignment.id(), kind + ":" + consignment.number() + ":shipped", null);
   }
 
   /** What waited for a person to say something about a channel is tried again. */

@@ -165,6 +165,11 @@ public class PackingBench {
     if (!check(id, consignments.lines(id)).complete()) {
       throw Problem.conflict("not everything is in the parcel yet");
     }
+    if (consignment.isCollected()) {
+      transactions.run(() -> keepReady(id, person));
+      outbox.nudge();
+      return;
+    }
     OrderHead order = orders.head(consignment.orderId());
     Nodes.NodeCard node = nodes.byId(consignment.nodeId());
     String sscc = Sscc.of(settings.companyPrefix(), id).digits();
@@ -217,13 +222,74 @@ public class PackingBench {
     consignments.refresh(consignment.orderId());
   }
 
+  /** What the buyer collects waits at the node, and the buyer is told. */
+  private void keepReady(long id, Person person) {
+    lockOrderOf(id);
+    Head consignment = lockFor(id, person);
+    if (consignment.state() == ConsignmentState.PACKED) {
+      return; // somebody pressed twice
+    }
+    consignments.advance(consignment, ConsignmentState.PACKED);
+    consignments.reached(consignment, LeaveMoment.LABEL, person.displayName());
+    events.record(
+        EventKind.PACKED,
+        consignment.orderId(),
+        id,
+        person.displayName(),
+        "Ready for collection at " + consignment.nodeName(),
+        "");
+    consignments.refresh(consignment.orderId());
+    posts.postReady(orders.head(consignment.orderId()), consignment);
+  }
+
+  /** The buyer has come: stock leaves, and the channel is told. */
+  private void collected(Head consignment, Person person) {
+    consignments.advance(consignment, ConsignmentState.HANDED_OVER);
+    consignments.reached(consignment, LeaveMoment.HAND_OVER, person.displayName());
+    consignments.advance(consignments.byId(consignment.id()), ConsignmentState.DELIVERED);
+    events.record(
+        EventKind.HANDED_OVER,
+        consignment.orderId(),
+        consignment.id(),
+        person.displayName(),
+        "Collected by the buyer at " + consignment.nodeName(),
+        "");
+    consignments.refresh(consignment.orderId());
+    posts.postCollected(orders.head(consignment.orderId()), consignment);
+  }
+
+  /**
+   * The buyer did not come: what waited goes back to stock, and its order is held until a person
+   * says whether it is sent, collected later or cancelled.
+   */
+  void putBack(long id, String why, Person person) {
+    transactions.run(() -> {
+      lockOrderOf(id);
+      Head consignment = lockFor(id, person);
+      require(consignment, ConsignmentState.PACKED, "does not wait for its buyer");
+      if (!consignment.isCollected()) {
+        throw Problem.conflict(consignment.number() + " goes by carrier: recall it in its order");
+      }
+      consignments.withdraw(List.of(consignment), person.displayName(), "not collected");
+      consignments.refresh(consignment.orderId());
+      orders.hold(
+          consignment.orderId(),
+          ("Not collected at %s. %s").formatted(consignment.nodeName(), why.strip()).strip(),
+          person.displayName());
+    });
+  }
+
   /** The carrier has the parcel: stock leaves, channel and buyer are told, tracking begins. */
   public void handOver(long id, Person person) {
     transactions.run(() -> {
       lockOrderOf(id);
       Head consignment = lockFor(id, person);
-      require(consignment, ConsignmentState.PACKED, "has no label yet");
+      require(consignment, ConsignmentState.PACKED, "is not packed yet");
       requireNothingInTheWay(consignment);
+      if (consignment.isCollected()) {
+        collected(consignment, person);
+        return;
+      }
       consignments.advance(consignment, ConsignmentState.HANDED_OVER);
       consignments.reached(consignment, LeaveMoment.HAND_OVER, person.displayName());
       db.update(PARCEL)

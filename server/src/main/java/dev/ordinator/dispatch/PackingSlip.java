@@ -3,6 +3,7 @@ package dev.ordinator.dispatch;
 import dev.ordinator.dispatch.Consignments.Head;
 import dev.ordinator.dispatch.Consignments.Line;
 import dev.ordinator.network.Nodes.NodeCard;
+import dev.ordinator.orders.NewOrder.Wish;
 import dev.ordinator.orders.OrderHead;
 import java.awt.Color;
 import java.awt.Graphics2D;
@@ -11,6 +12,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.List;
+import java.util.Map;
 import org.openpdf.text.Document;
 import org.openpdf.text.Font;
 import org.openpdf.text.Image;
@@ -30,7 +32,17 @@ final class PackingSlip {
 
   private PackingSlip() {}
 
-  static byte[] pdf(OrderHead order, Head consignment, NodeCard node, List<Line> lines) {
+  /**
+   * @param wishes what is to be made of the order's lines
+   * @param giftMessage to the receiver; empty: none
+   */
+  static byte[] pdf(
+      OrderHead order,
+      Head consignment,
+      NodeCard node,
+      List<Line> lines,
+      Map<Long, List<Wish>> wishes,
+      String giftMessage) {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     Document page = new Document(PageSize.A5, MARGIN, MARGIN, MARGIN, MARGIN);
     PdfWriter.getInstance(page, out);
@@ -38,25 +50,36 @@ final class PackingSlip {
     page.add(new Paragraph("Packing slip " + consignment.number(), Fonts.of(15, true)));
     page.add(
         new Paragraph(
-            "Order " + order.externalId() + " · sent from " + node.name() + ", " + node.city(),
+            "Order %s · %s %s, %s"
+                .formatted(
+                    order.externalId(),
+                    consignment.isCollected() ? "collected at" : "sent from",
+                    node.name(),
+                    node.city()),
             Fonts.of(9, false)));
     page.add(barcode(consignment.number()));
-    page.add(
-        new Paragraph(
-            String.join(
-                "\n",
-                order.shipTo().name(),
-                order.shipTo().street(),
-                order.shipTo().postcode() + " " + order.shipTo().city(),
-                order.shipTo().country()),
-            Fonts.of(10, false)));
-    page.add(table(lines));
+    page.add(new Paragraph(receiver(order, consignment), Fonts.of(10, false)));
+    page.add(table(lines, wishes));
+    if (!giftMessage.isBlank()) {
+      page.add(new Paragraph(giftMessage, Fonts.of(11, false)));
+    }
     page.add(new Paragraph(consignment.units() + " units in this parcel", Fonts.of(9, false)));
     page.close();
     return out.toByteArray();
   }
 
-  private static PdfPTable table(List<Line> lines) {
+  private static String receiver(OrderHead order, Head consignment) {
+    return consignment.isCollected()
+        ? "For " + order.shipTo().name()
+        : String.join(
+            "\n",
+            order.shipTo().name(),
+            order.shipTo().street(),
+            order.shipTo().postcode() + " " + order.shipTo().city(),
+            order.shipTo().country());
+  }
+
+  private static PdfPTable table(List<Line> lines, Map<Long, List<Wish>> wishes) {
     PdfPTable table = new PdfPTable(new float[] {1, 3, 6});
     table.setWidthPercentage(100);
     table.setSpacingBefore(14);
@@ -78,8 +101,19 @@ final class PackingSlip {
           cell(
               line.instead() == null ? line.name() : line.name() + ", instead of " + line.instead(),
               Fonts.of(10, false)));
+      for (Wish wish : wishes.getOrDefault(line.orderLineId(), List.of())) {
+        PdfPCell text = cell(words(wish), Fonts.of(9, false));
+        text.setColspan(3);
+        text.setPaddingLeft(20);
+        table.addCell(text);
+      }
     }
     return table;
+  }
+
+  private static String words(Wish wish) {
+    String name = wish.name().isBlank() ? "" : wish.name() + ": ";
+    return (name + wish.text() + (wish.file().isBlank() ? "" : " file " + wish.file())).strip();
   }
 
   private static PdfPCell cell(String text, Font font) {

@@ -5,6 +5,8 @@ import static dev.ordinator.schema.Tables.PARCEL;
 import dev.ordinator.dispatch.Consignments.Head;
 import dev.ordinator.dispatch.Outbox.Kind;
 import dev.ordinator.dispatch.Outbox.Message;
+import dev.ordinator.network.Nodes;
+import dev.ordinator.network.Nodes.NodeCard;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.platform.EventKind;
@@ -20,12 +22,13 @@ import org.springframework.mail.javamail.MimeMessageHelper;
 import org.springframework.mail.javamail.MimeMessagePreparator;
 import org.springframework.stereotype.Component;
 
-/** Tells the buyer by mail that a parcel is on its way. */
+/** Tells the buyer by mail that a parcel is on its way, or waits to be collected. */
 @Component
 class ShippedMail implements Outbox.Delivery {
   private final DSLContext db;
   private final Orders orders;
   private final Consignments consignments;
+  private final Nodes nodes;
   private final JavaMailSender mail;
   private final OrdinatorSettings settings;
 
@@ -33,11 +36,13 @@ class ShippedMail implements Outbox.Delivery {
       DSLContext db,
       Orders orders,
       Consignments consignments,
+      Nodes nodes,
       JavaMailSender mail,
       OrdinatorSettings settings) {
     this.db = db;
     this.orders = orders;
     this.consignments = consignments;
+    this.nodes = nodes;
     this.mail = mail;
     this.settings = settings;
   }
@@ -65,7 +70,10 @@ class ShippedMail implements Outbox.Delivery {
       MimeMessageHelper helper = new MimeMessageHelper(mime, "UTF-8");
       helper.setFrom(settings.mailFrom());
       helper.setTo(order.email());
-      helper.setSubject("Your order " + order.externalId() + " is on its way");
+      helper.setSubject(
+          "Your order %s is %s"
+              .formatted(
+                  order.externalId(), consignment.isCollected() ? "ready for you" : "on its way"));
       helper.setText(text(order, consignment));
       keepId(mime, message.onceKey());
     };
@@ -83,11 +91,24 @@ class ShippedMail implements Outbox.Delivery {
     StringBuilder text =
         new StringBuilder("Dear ")
             .append(order.buyerName())
-            .append(",\n\nthis has left for you today:\n\n");
+            .append(
+                consignment.isCollected()
+                    ? ",\n\nthis is ready for you:\n\n"
+                    : ",\n\nthis has left for you today:\n\n");
     consignments
         .lines(consignment.id())
         .forEach(l ->
             text.append("  ").append(l.quantity()).append(" × ").append(l.name()).append('\n'));
+    if (consignment.isCollected()) {
+      NodeCard node = nodes.byId(consignment.nodeId());
+      return text.append("\nCollect it at ")
+          .append(
+              String.join(", ", node.name(), node.street(), node.postcode() + " " + node.city()))
+          .append(".\n\nOrder ")
+          .append(order.externalId())
+          .append('\n')
+          .toString();
+    }
     text.append("\nIt should arrive by ").append(Texts.date(consignment.arrivalOn())).append(".\n");
     trackings(consignment.id())
         .forEach(t ->

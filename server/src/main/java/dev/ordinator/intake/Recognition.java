@@ -4,8 +4,10 @@ import dev.ordinator.channels.Channel;
 import dev.ordinator.channels.IncomingOrder;
 import dev.ordinator.core.money.Money;
 import dev.ordinator.listings.Listings;
+import dev.ordinator.network.Nodes;
 import dev.ordinator.orders.NewOrder;
 import dev.ordinator.orders.NewOrder.Header;
+import dev.ordinator.platform.Problem;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -15,11 +17,16 @@ import org.springframework.stereotype.Component;
 @Component
 class Recognition {
   private final Listings listings;
+  private final Nodes nodes;
 
-  Recognition(Listings listings) {
+  Recognition(Listings listings, Nodes nodes) {
     this.listings = listings;
+    this.nodes = nodes;
   }
 
+  /**
+   * @throws Problem if it is collected where no node of ours is
+   */
   NewOrder of(Channel channel, IncomingOrder order) {
     return of(channel, List.of(order)).getFirst();
   }
@@ -33,7 +40,15 @@ class Recognition {
                 .flatMap(o -> o.lines().stream())
                 .map(IncomingOrder.Line::listing)
                 .toList());
+    orders.forEach(this::requireNode);
     return orders.stream().map(o -> of(channel, o, known)).toList();
+  }
+
+  private void requireNode(IncomingOrder order) {
+    String pickUp = order.header().pickUpNode();
+    if (pickUp != null && !nodes.names().containsKey(pickUp)) {
+      throw Problem.invalid("pickUpNode", "no node of ours has the code ‘" + pickUp + "’");
+    }
   }
 
   private static NewOrder of(Channel channel, IncomingOrder order, Map<String, Long> listings) {

@@ -7,7 +7,10 @@ import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.NODE_CLOSURE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.ZONE;
+import static org.jooq.impl.DSL.exists;
+import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.selectOne;
 
 import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Zones;
@@ -20,6 +23,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -32,6 +36,20 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Service
 public class Closures {
+  /** Whether a consignment still waits to leave on a day on which all of its node is closed. */
+  public static final Field<Boolean> CLOSED_THEN =
+      field(
+              exists(
+                  selectOne()
+                      .from(NODE_CLOSURE)
+                      .where(NODE_CLOSURE.NODE_ID.eq(CONSIGNMENT.NODE_ID))
+                      .and(NODE_CLOSURE.LANE_ID.isNull())
+                      .and(
+                          CONSIGNMENT.HAND_OVER_ON.between(
+                              NODE_CLOSURE.FIRST_DAY, NODE_CLOSURE.LAST_DAY))
+                      .and(CONSIGNMENT.STATE.in("PLANNED", "RELEASED"))))
+          .as("closed_then");
+
   private static final int LONGEST = 366;
 
   private final DSLContext db;

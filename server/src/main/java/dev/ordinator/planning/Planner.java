@@ -12,6 +12,7 @@ import dev.ordinator.planning.PlanningAnswer.Reasons;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import org.jspecify.annotations.Nullable;
 
 /** Solves planning cases: one order alone with its grounds, several as a batch. */
@@ -22,20 +23,21 @@ final class Planner {
    * @throws CaseError if it is no planning case
    */
   static PlanningAnswer solve(String json) {
-    return solve(json, Integer.MAX_VALUE);
+    return solve(json, Integer.MAX_VALUE, () -> false);
   }
 
   /**
    * @param mostOrders of a case that is solved
+   * @param timeIsUp asked now and then; once it says so, the best plans found so far are given
    * @throws CaseError if it is no planning case, or has more orders
    */
-  static PlanningAnswer solve(String json, int mostOrders) {
+  static PlanningAnswer solve(String json, int mostOrders, BooleanSupplier timeIsUp) {
     long start = System.nanoTime();
     Case problem = CaseReader.read(json);
     if (problem.orders().size() > mostOrders) {
       throw new CaseError("$.orders", "at most %,d orders".formatted(mostOrders));
     }
-    return problem.orders().size() == 1 ? alone(problem, start) : batch(problem, start);
+    return problem.orders().size() == 1 ? alone(problem, start) : batch(problem, start, timeIsUp);
   }
 
   private static PlanningAnswer alone(Case problem, long start) {
@@ -47,12 +49,12 @@ final class Planner {
     int rung = choice.map(Choice::rung).orElse(problem.ladder().rungs().size());
     long objective = order.cost() + problem.policy().rungStep() * rung;
     return new PlanningAnswer(
-        List.of(order), order.cost(), objective, objective, 0, seconds(start));
+        List.of(order), order.cost(), objective, objective, 0, seconds(start), null);
   }
 
-  private static PlanningAnswer batch(Case problem, long start) {
+  private static PlanningAnswer batch(Case problem, long start, BooleanSupplier timeIsUp) {
     BatchRouter.Result result =
-        BatchRouter.route(problem.orders(), problem.policy(), problem.situation());
+        BatchRouter.route(problem.orders(), problem.policy(), problem.situation(), timeIsUp);
     List<PlanningAnswer.Order> orders = new ArrayList<>();
     for (int o = 0; o < problem.orders().size(); o++) {
       OrderDemand demand = problem.orders().get(o).demand();
@@ -60,7 +62,13 @@ final class Planner {
     }
     long total = orders.stream().mapToLong(PlanningAnswer.Order::cost).sum();
     return new PlanningAnswer(
-        orders, total, result.total(), result.bound(), result.gap(), seconds(start));
+        orders,
+        total,
+        result.total(),
+        result.bound(),
+        result.gap(),
+        seconds(start),
+        timeIsUp.getAsBoolean() ? true : null);
   }
 
   private static PlanningAnswer.Order order(

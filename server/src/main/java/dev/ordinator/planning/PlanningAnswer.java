@@ -20,9 +20,18 @@ import org.jspecify.annotations.Nullable;
  * @param bound of {@code objective}, which no plans could undercut
  * @param gap (objective − bound) ÷ bound
  * @param seconds that it took
+ * @param timeWasUp true: these are the best plans that were found in the time there was; left out
+ *     otherwise
  */
+@JsonInclude(JsonInclude.Include.NON_NULL)
 record PlanningAnswer(
-    List<Order> orders, long total, long objective, long bound, double gap, double seconds) {
+    List<Order> orders,
+    long total,
+    long objective,
+    long bound,
+    double gap,
+    double seconds,
+    @Nullable Boolean timeWasUp) {
 
   /**
    * @param rung 0-based; null: nothing of it is filled

@@ -32,6 +32,7 @@ class LotsApi {
   private final Lots lots;
   private final LotRecall recall;
   private final Receiving receiving;
+  private final ReceiptReversal reversals;
   private final Transfers transfers;
   private final Putting putting;
   private final Uncounted uncounted;
@@ -41,6 +42,7 @@ class LotsApi {
       Lots lots,
       LotRecall recall,
       Receiving receiving,
+      ReceiptReversal reversals,
       Transfers transfers,
       Putting putting,
       Uncounted uncounted,
@@ -48,6 +50,7 @@ class LotsApi {
     this.lots = lots;
     this.recall = recall;
     this.receiving = receiving;
+    this.reversals = reversals;
     this.transfers = transfers;
     this.putting = putting;
     this.uncounted = uncounted;
@@ -114,6 +117,19 @@ class LotsApi {
   @PostMapping("/receipts")
   Receipt receive(@RequestBody Wish wish) {
     return receiving.receive(wish, who());
+  }
+
+  record Reversal(String reason) {}
+
+  @Operation(
+      summary = "Take a receipt back that was entered wrongly",
+      description =
+          "Its goods are on their way again. 409 if something of it is used, or it is taken back"
+              + " already.")
+  @PostMapping("/receipts/{id}/reversal")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void reverse(@PathVariable long id, @RequestBody Reversal reversal) {
+    reversals.reverse(id, reversal.reason(), who());
   }
 
   @Operation(

@@ -99,7 +99,11 @@ class Movements {
       String note,
       String actor,
       Instant at,
-      List<ReceiptLine> lines) {}
+      List<ReceiptLine> lines,
+      @Nullable Reversed reversed) {}
+
+  /** A receipt that was taken back. */
+  record Reversed(Instant at, String actor, String reason) {}
 
   /** Newest first. */
   Slice<Movement> page(Which which, String after) {
@@ -140,7 +144,10 @@ class Movements {
             RECEIPT.NUMBER,
             RECEIPT.NOTE,
             RECEIPT.ACTOR,
-            RECEIPT.AT)
+            RECEIPT.AT,
+            RECEIPT.REVERSED_AT,
+            RECEIPT.REVERSED_BY,
+            RECEIPT.REVERSAL_NOTE)
         .from(RECEIPT)
         .join(NODE)
         .on(NODE.ID.eq(RECEIPT.NODE_ID))
@@ -154,7 +161,8 @@ class Movements {
                 r.value5(),
                 r.value6(),
                 r.value7(),
-                lines))
+                lines,
+                r.value8() == null ? null : new Reversed(r.value8(), r.value9(), r.value10())))
         .orElseThrow(() -> Problem.notFound("receipt " + id));
   }
 

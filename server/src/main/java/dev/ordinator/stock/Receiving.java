@@ -261,9 +261,9 @@ public class Receiving {
             .filter(p -> p.state() == Condition.DAMAGED)
             .mapToLong(Part::units)
             .sum();
-    long awaited =
+    Settled settled =
         line.expectedId() == null
-            ? 0
+            ? new Settled(0, 0)
             : close(wish, line, came, place + ".expectedId", receipt, actor);
     if (line.expectedId() != null) {
       publisher.publishEvent(new SupplyMoved(line.itemId()));
@@ -290,11 +290,13 @@ public class Receiving {
         .set(RECEIPT_LINE.RECEIPT_ID, receipt)
         .set(RECEIPT_LINE.LINE, i)
         .set(RECEIPT_LINE.ITEM_ID, line.itemId())
-        .set(RECEIPT_LINE.EXPECTED, awaited)
+        .set(RECEIPT_LINE.EXPECTED_SUPPLY_ID, line.expectedId())
+        .set(RECEIPT_LINE.EXPECTED, settled.awaited())
+        .set(RECEIPT_LINE.SETTLED, settled.units())
         .set(RECEIPT_LINE.CAME, came)
         .set(RECEIPT_LINE.DAMAGED, damaged)
         .execute();
-    return new Outcome(item.value1(), awaited, came, damaged);
+    return new Outcome(item.value1(), settled.awaited(), came, damaged);
   }
 
   private boolean isTransfer(Line line) {
@@ -304,8 +306,14 @@ public class Receiving {
             EXPECTED_SUPPLY.ID.eq(line.expectedId()).and(EXPECTED_SUPPLY.FROM_NODE.isNotNull()));
   }
 
-  /** What was expected of it; the supply is closed with the last of it, or if no more comes. */
-  private long close(Wish wish, Line line, long came, String field, long receipt, String actor) {
+  /**
+   * @param awaited units that were expected
+   * @param units of them that are expected no more, as they came or will not
+   */
+  private record Settled(long awaited, long units) {}
+
+  /** The supply is closed with the last of it, or if no more comes. */
+  private Settled close(Wish wish, Line line, long came, String field, long receipt, String actor) {
     ExpectedSupplyRecord open =
         db.selectFrom(EXPECTED_SUPPLY)
             .where(EXPECTED_SUPPLY.ID.eq(line.expectedId()))
@@ -324,7 +332,8 @@ public class Receiving {
         .set(EXPECTED_SUPPLY.OPEN, restComes && left > 0)
         .where(EXPECTED_SUPPLY.ID.eq(line.expectedId()))
         .execute();
-    return open.getQuantity();
+    long awaited = open.getQuantity();
+    return new Settled(awaited, restComes ? awaited - left : awaited);
   }
 
   /**
@@ -343,8 +352,9 @@ public class Receiving {
     transfers.arrive(
         open, came, Because.came(Reason.TRANSFER_IN, receipt, actor, open.getNumber()));
     if (!wish.restComes()) {
+      String why = "%s: short on its receipt; %s".formatted(open.getNumber(), wish.note());
       transfers.lose(
-          open, open.getQuantity() - came, "short on its receipt; " + wish.note(), actor);
+          open, open.getQuantity() - came, Because.came(Reason.TRANSFER_LOST, receipt, actor, why));
     }
   }
 

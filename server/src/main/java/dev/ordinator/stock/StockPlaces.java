@@ -4,6 +4,7 @@ import static dev.ordinator.schema.Tables.ITEM;
 import static dev.ordinator.schema.Tables.LOT;
 import static dev.ordinator.schema.Tables.STOCK_MOVEMENT;
 import static dev.ordinator.schema.Tables.STOCK_PLACE;
+import static org.jooq.impl.DSL.noCondition;
 
 import dev.ordinator.core.stock.LotPick;
 import dev.ordinator.stock.StockLedger.Reason;
@@ -102,6 +103,19 @@ class StockPlaces {
   /** From which places a quantity would be taken; empty if too little lasts long enough. */
   Optional<List<LotPick.Taken>> pick(
       long itemId, long nodeId, long quantity, LotPick.Rule rule, LocalDate arrival) {
+    return pick(itemId, nodeId, quantity, rule, arrival, null);
+  }
+
+  /**
+   * @param lotId the only one that may be taken; null: any
+   */
+  Optional<List<LotPick.Taken>> pick(
+      long itemId,
+      long nodeId,
+      long quantity,
+      LotPick.Rule rule,
+      LocalDate arrival,
+      @Nullable Long lotId) {
     List<LotPick.Held> held =
         db.select(
                 STOCK_PLACE.ID,
@@ -116,6 +130,7 @@ class StockPlaces {
             .and(STOCK_PLACE.NODE_ID.eq(nodeId))
             .and(STOCK_PLACE.STATE.eq(Condition.SELLABLE.name()))
             .and(STOCK_PLACE.ON_HAND.gt(STOCK_PLACE.ALLOCATED))
+            .and(lotId == null ? noCondition() : STOCK_PLACE.LOT_ID.eq(lotId))
             .fetch(r ->
                 new LotPick.Held(
                     r.value1(), r.value2(), r.value3(), cameOn(r.value4()), r.value5()));

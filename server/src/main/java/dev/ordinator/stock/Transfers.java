@@ -61,7 +61,10 @@ class Transfers {
     this.clock = clock;
   }
 
-  record Line(String sku, long units) {}
+  /**
+   * @param lot or number of which it is; null or empty: what the item's rule picks
+   */
+  record Line(String sku, long units, @Nullable String lot) {}
 
   /**
    * @param due the day on which it arrives
@@ -73,10 +76,11 @@ class Transfers {
    */
   record Sent(String number, long units) {}
 
-  private record Piece(long itemId, String sku, int at, long units) {}
+  private record Piece(long itemId, int at, long units, @Nullable Long lotId) {}
 
   /**
-   * Sends goods off, all of them or none. Of items whose lots are tracked what expires first goes.
+   * Sends goods off, all of them or none. Of items whose lots are tracked the lot that is named
+   * goes, or what expires first.
    *
    * @throws Problem naming the line that can't be sent
    */
@@ -109,6 +113,10 @@ class Transfers {
           ledger.lock(piece.itemId(), Math.max(wish.fromId(), wish.toId()));
           ledger.requireFree(piece.itemId(), wish.fromId(), piece.units(), field);
           LotPick.Rule rule = rules.get(piece.itemId());
+          if (rule == null && piece.lotId() != null) {
+            throw Problem.invalid(
+                "lines[%d].lot".formatted(piece.at()), "its lots are not tracked");
+          }
           if (rule == null) {
             ledger.adjust(
                 piece.itemId(),
@@ -178,7 +186,10 @@ class Transfers {
       throw Problem.invalid("reason", "say in 1 to 200 characters what became of it");
     }
     ExpectedSupplyRecord supply = end(expectedId);
-    lose(supply, supply.getQuantity(), why.strip(), actor);
+    lose(
+        supply,
+        supply.getQuantity(),
+        Because.of(Reason.TRANSFER_LOST, actor, supply.getNumber() + ": " + why.strip()));
     publisher.publishEvent(new SupplyMoved(supply.getItemId()));
     noted(supply, "is lost: " + why.strip(), actor);
   }
@@ -204,10 +215,9 @@ class Transfers {
   }
 
   /** Units of a transfer did not arrive. */
-  void lose(ExpectedSupplyRecord supply, long units, String why, String actor) {
+  void lose(ExpectedSupplyRecord supply, long units, Because because) {
     if (units > 0) {
-      arrive(
-          supply, units, Because.of(Reason.TRANSFER_LOST, actor, supply.getNumber() + ": " + why));
+      arrive(supply, units, because);
     }
   }
 
@@ -251,8 +261,13 @@ class Transfers {
   private List<LotPick.Taken> byLot(Wish wish, Piece piece, LotPick.Rule rule, String field) {
     LotPick.Rule lasting = new LotPick.Rule(rule.order(), rule.oneLot(), 0);
     return places
-        .pick(piece.itemId(), wish.fromId(), piece.units(), lasting, wish.due())
-        .orElseThrow(() -> Problem.invalid(field, "not so many would be usable on their arrival"));
+        .pick(piece.itemId(), wish.fromId(), piece.units(), lasting, wish.due(), piece.lotId())
+        .orElseThrow(() ->
+            Problem.invalid(
+                field,
+                piece.lotId() == null
+                    ? "not so many would be usable on their arrival"
+                    : "not so many of that lot are free there and usable on their arrival"));
   }
 
   private List<Piece> pieces(List<Line> lines) {
@@ -269,15 +284,26 @@ class Transfers {
       if (item == null) {
         throw Problem.invalid(place + ".sku", "no item has the SKU ‘" + sku + "’");
       }
-      if (!seen.add(sku)) {
+      String lot = Objects.requireNonNullElse(line.lot(), "").strip();
+      if (!seen.add(sku + "\n" + lot)) {
         throw Problem.invalid(place + ".sku", sku + " stands there twice");
       }
       if (line.units() < 1) {
         throw Problem.invalid(place + ".units", "at least one unit");
       }
-      pieces.add(new Piece(item, sku, i, line.units()));
+      Long lotId = lot.isEmpty() ? null : lot(item, lot, place + ".lot");
+      pieces.add(new Piece(item, i, line.units(), lotId));
     }
     return pieces;
+  }
+
+  private long lot(long itemId, String code, String field) {
+    return db.select(LOT.ID)
+        .from(LOT)
+        .where(LOT.ITEM_ID.eq(itemId))
+        .and(LOT.CODE.eq(code))
+        .fetchOptional(LOT.ID)
+        .orElseThrow(() -> Problem.invalid(field, "it has no lot or number ‘" + code + "’"));
   }
 
   private void expect(

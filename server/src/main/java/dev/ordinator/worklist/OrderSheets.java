@@ -9,12 +9,14 @@ import static dev.ordinator.schema.Tables.PARCEL_SCAN;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.schema.Tables.SNAG;
 import static dev.ordinator.schema.Tables.SNAG_ORDER;
+import static java.util.Objects.requireNonNullElse;
 
 import dev.ordinator.backorders.OrderWaits;
 import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.intake.Amendments;
+import dev.ordinator.network.Closures;
 import dev.ordinator.orders.OrderPromises;
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.platform.EntityTag;
@@ -71,6 +73,10 @@ class OrderSheets {
 
   record Parcel(long id, String tracking, String sscc, String trackingUrl, List<Scan> scans) {}
 
+  /**
+   * @param carrier empty: the buyer collects it at the node
+   * @param nodeClosed whether it is to leave on a day on which its node is closed
+   */
   record Consignment(
       long id,
       String number,
@@ -82,6 +88,7 @@ class OrderSheets {
       LocalDate shipBy,
       LocalDate arrivalOn,
       long units,
+      boolean nodeClosed,
       List<Parcel> parcels) {}
 
   record OpenSnag(
@@ -225,11 +232,12 @@ class OrderSheets {
             CONSIGNMENT.HAND_OVER_ON,
             CONSIGNMENT.SHIP_BY,
             CONSIGNMENT.ARRIVAL_ON,
-            CONSIGNMENT.UNITS)
+            CONSIGNMENT.UNITS,
+            Closures.CLOSED_THEN)
         .from(CONSIGNMENT)
         .join(NODE)
         .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
-        .join(CARRIER)
+        .leftJoin(CARRIER)
         .on(CARRIER.ID.eq(CONSIGNMENT.CARRIER_ID))
         .where(CONSIGNMENT.ORDER_ID.eq(orderId))
         .orderBy(CONSIGNMENT.ID)
@@ -239,12 +247,13 @@ class OrderSheets {
                 r.value2(),
                 r.value3(),
                 ConsignmentState.valueOf(r.value4()),
-                r.value5(),
+                requireNonNullElse(r.value5(), ""),
                 r.value6(),
                 r.value7(),
                 r.value8(),
                 r.value9(),
                 r.value10(),
+                r.value11(),
                 parcels.getOrDefault(r.value1(), List.of())));
   }
 

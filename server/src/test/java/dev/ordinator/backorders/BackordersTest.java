@@ -180,6 +180,7 @@ class BackordersTest {
     assertThat(holders.get(0).path("orderNumber").asString()).isEqualTo(world.number("T1"));
     Map<String, Object> taking = Map.of("order", world.orderId("T2"), "from", world.orderId("T1"));
     JsonNode seen = here.mara().post("/api/backorders/take/preview", taking).body();
+    assertThat(seen.path("becomes").asString()).startsWith("is sent now from ");
     assertThat(seen.path("fromBecomes").asString()).isEqualTo("waits in its place");
     assertThat(here.order("T1").path("stage").asString()).isEqualTo("RELEASED");
     assertThat(here.mara().post("/api/backorders/take", taking).status()).isEqualTo(200);

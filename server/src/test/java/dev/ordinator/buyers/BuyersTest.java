@@ -83,6 +83,36 @@ class BuyersTest {
   }
 
   @Test
+  void silenceOfABuyerWhoWasNeverReachedIsNoAnswer() {
+    world.stocked("SCALE", 0);
+    world.terms(true, "SNAG", null, false, null);
+    run("update channel set no_answer = 'CANCEL', mail_waiting = false");
+    world.waits("Q1", "SCALE", 1);
+    JsonNode off = here.mara().post("/api/backorders/promises/ask", world.orders("Q1")).body();
+    assertThat(off.path("refused").get(0).path("why").asString()).contains("no such mails");
+
+    run("update channel set mail_waiting = true");
+    JsonNode asked = here.mara().post("/api/backorders/promises/ask", world.orders("Q1")).body();
+    assertThat(asked.path("done").asInt()).isEqualTo(1);
+    await("the letter left").until(() -> world.timeline("Q1").contains("Mail sent"));
+    run("update buyer_question set asked_at = '2026-01-01', due_at = '2026-01-06'");
+    run("update outbox set state = 'DEAD', done_at = null where kind = 'BUYER'");
+    here.world().bean(Patience.class).look();
+    assertThat(world.marks("Q1")).as("as if it had not left").contains("waiting for stock");
+    run("update outbox set state = 'DONE', done_at = now(3) where kind = 'BUYER'");
+    here.world().bean(Patience.class).look();
+    assertThat(world.marks("Q1")).as("the buyer has five days").contains("waiting for stock");
+    run("update outbox set done_at = now(3) - interval 6 day where kind = 'BUYER'");
+    here.world().bean(Patience.class).look();
+    here.awaitStage("Q1", "CANCELLED");
+    run("update channel set no_answer = 'WAIT'");
+  }
+
+  private static void run(String sql) {
+    here.world().db().execute(sql);
+  }
+
+  @Test
   void whatHasWaitedTooLongIsWarnedOfThenCancelledButNotIfItIsThereThatDay() {
     long item = world.stocked("SCALE", 0);
     world.terms(true, "SNAG", null, false, 10);

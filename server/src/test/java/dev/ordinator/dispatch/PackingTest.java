@@ -7,6 +7,7 @@ import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
 import java.io.IOException;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
@@ -40,6 +41,38 @@ class PackingTest {
     assertThat(here.mara().post(path + "/hand-over", "").status())
         .as("it has no label")
         .isEqualTo(409);
+  }
+
+  @Test
+  void whatIsToBeMadeOfALineAndTheGiftMessageReachBenchAndSlip() throws IOException {
+    Map<String, Object> line = new HashMap<>();
+    line.put("sku", "SMOKER-L");
+    line.put("quantity", 1);
+    line.put("unitPrice", null);
+    line.put("wish", "For Äijä, 2026");
+    Map<String, Object> order = new HashMap<>();
+    order.put("once", "phone-gift-1");
+    order.put("buyer", Map.of("name", "Ilse Verbruggen", "email", "", "phone", ""));
+    order.put("shipTo", Sample.HOME);
+    order.put("service", "");
+    order.put("arriveBy", null);
+    order.put("payment", "PAID");
+    order.put("shippingCharge", 0);
+    order.put("discount", 0);
+    order.put("instructions", "no paper inside");
+    order.put("giftMessage", "Many bees to you!");
+    order.put("lines", List.of(line));
+    long id = here.mara().post("/api/intake/by-hand", order).body().path("id").asLong();
+    here.awaitStage("phone-gift-1", "RELEASED");
+    String path =
+        "/api/dispatch/consignments/"
+            + here.mara().read("/api/orders/" + id).path("consignments").get(0).path("id").asLong();
+    JsonNode bench = here.mara().read(path);
+    assertThat(bench.path("giftMessage").asString()).isEqualTo("Many bees to you!");
+    assertThat(bench.path("instructions").asString()).isEqualTo("no paper inside");
+    assertThat(bench.path("lines").get(0).path("wishes").get(0).path("text").asString())
+        .isEqualTo("For Äijä, 2026");
+    assertThat(text(path + "/slip.pdf")).contains("For Äijä, 2026", "Many bees to you!");
   }
 
   @Test

@@ -118,6 +118,7 @@ class NetworkTest {
     assertThat(closure.path("reason").asString()).isEqualTo("stocktaking");
     assertThat(closure.path("by").asString()).isEqualTo("Mara");
 
+    assertThat(nodeClosed(id)).isEqualTo("[true]");
     // what is planned already is taken back in one act, and leaves afterwards as well
     String its = "/api/network/closures/" + closure.path("id").asLong();
     long planned = here.mara().read(its + "/planned").size();
@@ -127,6 +128,9 @@ class NetworkTest {
     assertThat(here.mara().read(its + "/planned").isEmpty()).isTrue();
     await("it is planned anew").until(() -> handOver(id, 1) != null);
     assertThat(handOver(id, 1)).isAfter(last);
+    assertThat(nodeClosed(id))
+        .as("of what was taken back it says nothing")
+        .isEqualTo("[false, false]");
 
     // what only it has leaves afterwards
     here.world().shop().place(Sample.order("NW2", "EX-3M", 1));
@@ -134,6 +138,16 @@ class NetworkTest {
     JsonNode sheet = here.mara().read("/api/orders/" + late.path("id").asLong());
     assertThat(LocalDate.parse(sheet.path("consignments").get(0).path("handOverOn").asString()))
         .isAfter(last);
+  }
+
+  private static String nodeClosed(long id) {
+    return here.mara()
+        .read("/api/orders/" + id)
+        .path("consignments")
+        .valueStream()
+        .map(c -> c.path("nodeClosed").asBoolean())
+        .toList()
+        .toString();
   }
 
   /** The day on which an order's consignment leaves; null: it has no such consignment yet. */

@@ -102,6 +102,10 @@ class PlanningTest {
     assertThat(sooner.orders().get(1).unfilled()).isEmpty();
     assertThat(sooner.orders().get(0).unfilled()).hasSize(1);
     assertThat(later.bound()).isPositive().isLessThanOrEqualTo(later.objective());
+    assertThat(later.timeWasUp()).isNull();
+    PlanningAnswer early = Planner.solve(both.formatted(2), Integer.MAX_VALUE, () -> true);
+    assertThat(early.timeWasUp()).as("it is said").isTrue();
+    assertThat(early.orders().get(0).unfilled()).as("and all have a plan").isEmpty();
     assertThat(later.gap()).isPositive();
   }
 

@@ -188,18 +188,18 @@ class RefundsTest {
   @Test
   void aPartPaidBackSettlesOnlyWhatItIsEnoughFor() {
     Caller till = till("PTILL");
-    long id = sold(till, "RF6", "PAID", "");
+    long id = sold(till, "TILL6", "PAID", "");
     long line = sheet(id).path("lines").get(0).path("id").asLong();
     assertThat(ask(id, 1, asked(line, 1, 0, 0), "scratched")).isEqualTo(204);
-    change(till, "RF6", 2, "PART_REFUNDED", "");
+    change(till, "TILL6", 2, "PART_REFUNDED", "");
     assertThat(sheet(id).path("refunds").get(0).path("state").asString())
         .as("how much is not said")
         .isEqualTo("ASKED");
-    change(till, "RF6", 3, "PART_REFUNDED", ",\"refunded\":400");
+    change(till, "TILL6", 3, "PART_REFUNDED", ",\"refunded\":400");
     JsonNode refunds = sheet(id).path("refunds");
     assertThat(refunds.get(0).path("state").asString()).as("10.00 of it").isEqualTo("ASKED");
     assertThat(refunds.get(1).path("amount").asLong()).as("by itself").isEqualTo(400);
-    change(till, "RF6", 4, "PART_REFUNDED", ",\"refunded\":1400");
+    change(till, "TILL6", 4, "PART_REFUNDED", ",\"refunded\":1400");
     refunds = sheet(id).path("refunds");
     assertThat(refunds.get(0).path("state").asString()).isEqualTo("SETTLED");
     assertThat(refunds.size()).as("and no more").isEqualTo(2);

@@ -268,6 +268,78 @@ class LotsTest {
   }
 
   @Test
+  void aReceiptIsTakenBackUntilSomethingOfItIsUsed() {
+    here.world().scrapAll("BRUSH");
+    long brush = id("BRUSH");
+    expect(brush, 10, "PO-BACK");
+    long supply = expectedBy(brush, "PO-BACK");
+    Visitor.Answer came =
+        receive("PO-BACK", false, line(brush, supply, part(7, "R-1", "", null, "SELLABLE")));
+    assertThat(free("BRUSH")).isEqualTo(7);
+    assertThat(ahead(brush).path("expected")).as("no more of it comes").isEmpty();
+    assertThat(takeBack(came, "")).isEqualTo(422);
+    assertThat(takeBack(came, "counted the wrong pallet")).isEqualTo(204);
+    assertThat(free("BRUSH")).isZero();
+    assertThat(ahead(brush).path("expected").get(0).path("quantity").asLong()).isEqualTo(10);
+    assertThat(takeBack(came, "again")).as("once").isEqualTo(409);
+    JsonNode sheet = here.mara().read("/api/stock/receipts/" + receipt(came));
+    assertThat(sheet.path("reversed").path("reason").asString())
+        .isEqualTo("counted the wrong pallet");
+
+    Visitor.Answer again =
+        receive("PO-BACK", true, line(brush, supply, part(4, "R-1", "", null, "SELLABLE")));
+    assertThat(ahead(brush).path("expected").get(0).path("quantity").asLong()).isEqualTo(6);
+    sent("TB1", "BRUSH", 2);
+    assertThat(takeBack(again, "too late")).as("two of it are held").isEqualTo(409);
+    assertThat(ahead(brush).path("expected").get(0).path("quantity").asLong()).isEqualTo(6);
+  }
+
+  @Test
+  void whatCameShortFromAnotherNodeIsUnderWayAgainWhenItsReceiptIsTakenBack() {
+    long book = id("BOOK-YEAR");
+    receive("PO-9", false, line(book, null, part(10, "", "", null, "SELLABLE")));
+    long before = free("BOOK-YEAR");
+    long some = underWay(book, 3);
+    Object two = line(book, some, part(2, "", "", null, "SELLABLE"));
+    Visitor.Answer came = receiveAt(here.nodeId("FER"), "T", false, two);
+    assertThat(free("BOOK-YEAR")).isEqualTo(before - 1);
+    assertThat(takeBack(came, "the third lay behind the door")).isEqualTo(204);
+    assertThat(free("BOOK-YEAR")).isEqualTo(before - 3);
+    assertThat(states(book)).contains("IN_TRANSIT 3");
+    Object three = line(book, some, part(3, "", "", null, "SELLABLE"));
+    assertThat(receiveAt(here.nodeId("FER"), "T", false, three).status()).isEqualTo(200);
+    assertThat(free("BOOK-YEAR")).isEqualTo(before);
+  }
+
+  @Test
+  void theLotThatIsNamedIsSentToTheOtherNode() {
+    long item = tracked("SEED-PHAC-100", 0);
+    came(item, "L-FIRST", 5, null);
+    came(item, "L-SECOND", 5, null);
+    Map<String, Object> second = Map.of("sku", "SEED-PHAC-100", "units", 4, "lot", "L-SECOND");
+    assertThat(transfer(second).status()).isEqualTo(200);
+    assertThat(
+            places(item)
+                .valueStream()
+                .filter(p -> p.path("state").asString().equals("IN_TRANSIT"))
+                .map(p -> p.path("lot").asString()))
+        .containsExactly("L-SECOND");
+    assertThat(transfer(second).status()).as("only one of it is left").isEqualTo(422);
+    Map<String, Object> unknown = Map.of("sku", "SEED-PHAC-100", "units", 1, "lot", "L-NONE");
+    assertThat(transfer(unknown).body().toString()).contains("lines[0].lot");
+  }
+
+  private static int takeBack(Visitor.Answer came, String why) {
+    return here.mara()
+        .post("/api/stock/receipts/" + receipt(came) + "/reversal", Map.of("reason", why))
+        .status();
+  }
+
+  private static long receipt(Visitor.Answer came) {
+    return came.body().path("id").asLong();
+  }
+
+  @Test
   void aLotThatWasRecalledOnItsWayIsNotSoldWhenItComesBack() {
     long item = tracked("FONDANT-12", 0);
     came(item, "ON-ITS-WAY", 5, TODAY.plusDays(300));

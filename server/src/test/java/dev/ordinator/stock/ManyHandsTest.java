@@ -199,7 +199,7 @@ class ManyHandsTest {
                     node,
                     node(world, "FER"),
                     TODAY.plusDays(1),
-                    List.of(new Transfers.Line(sku, 1 + random.nextInt(4)))),
+                    List.of(new Transfers.Line(sku, 1 + random.nextInt(4), null))),
                 "test");
         case 7 -> {
           earmarks.setAside(

@@ -5,6 +5,7 @@ import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static dev.ordinator.testing.TestWorld.await;
 
 import dev.ordinator.core.orders.Stage;
+import org.awaitility.core.ConditionTimeoutException;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import tools.jackson.databind.JsonNode;
@@ -79,8 +80,17 @@ public final class OwnWorld implements BeforeAllCallback {
   /** Waits until an order has come to a stage, or past it: the desk is fast. Gives its row. */
   public JsonNode awaitStage(String externalId, String stage) {
     Stage awaited = Stage.valueOf(stage);
-    await(externalId + " is " + stage).until(() -> hasCome(externalId, awaited));
+    try {
+      await(externalId + " is " + stage).until(() -> hasCome(externalId, awaited));
+    } catch (ConditionTimeoutException e) {
+      throw new AssertionError(externalId + " is not " + stage + ": " + sheet(externalId), e);
+    }
     return order(externalId);
+  }
+
+  /** All that is known of an order. */
+  private JsonNode sheet(String externalId) {
+    return mara.read("/api/orders/" + order(externalId).path("id").asLong());
   }
 
   /** By a small query: it is asked often. */

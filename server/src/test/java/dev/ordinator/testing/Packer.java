@@ -27,6 +27,13 @@ public final class Packer {
     }
   }
 
+  /** Takes a consignment until it is closed. */
+  public static void pack(Visitor who, long consignment) {
+    String path = "/api/dispatch/consignments/" + consignment;
+    scanAll(who, path);
+    require(who.post(path + "/label", ""));
+  }
+
   /** Scans what is not in the parcel yet. */
   public static void scanAll(Visitor who, String consignment) {
     for (JsonNode line : who.read(consignment).path("lines")) {

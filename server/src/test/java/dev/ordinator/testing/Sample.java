@@ -42,4 +42,9 @@ public final class Sample {
             new ShopOrder.Line(
                 "1", "listing-" + sku, sku, "", "Listing of " + sku, quantity, "10.00", "0.00")));
   }
+
+  /** To be collected at a node, by its code. */
+  public static ShopOrder collected(String id, String sku, long quantity, String node) {
+    return order(id, sku, quantity).collectedAt(node);
+  }
 }

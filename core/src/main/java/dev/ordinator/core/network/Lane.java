@@ -1,7 +1,9 @@
 package dev.ordinator.core.network;
 
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Node → zone by one carrier's service.
@@ -23,11 +25,40 @@ public record Lane(
     RateTable rates,
     Set<String> hazards) {
 
+  /** The carrier of what the buyer collects. */
+  public static final String NO_CARRIER = "";
+
+  /** Whatever it weighs. */
+  private static final RateTable FREE =
+      new RateTable(List.of(new RateTable.Step(1_000_000_000, 0)));
+
   public Lane {
     if (transitDays < 0) {
       throw new IllegalArgumentException("transit days can't be negative");
     }
     hazards = Set.copyOf(hazards);
+  }
+
+  /**
+   * No carrier: the buyer collects it at the node, on the day on which it is packed, at no
+   * carriage.
+   */
+  public static Lane collection(Node node) {
+    return new Lane(
+        node.code(),
+        "",
+        NO_CARRIER,
+        "collection",
+        ServiceLevel.EXPRESS,
+        node.calendar(),
+        0,
+        FREE,
+        Set.of());
+  }
+
+  /** Whether it takes goods of a hazard class; null: they are not hazardous. */
+  public boolean carries(@Nullable String hazard) {
+    return hazard == null || carrier.equals(NO_CARRIER) || hazards.contains(hazard);
   }
 
   /** Arrival of what is handed over that day; counting starts on the day after. */

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import java.util.function.BooleanSupplier;
 
 /**
  * Routes orders that share stock and places: strictly by priority class, in a class at the least
@@ -42,6 +43,15 @@ public final class BatchRouter {
   }
 
   public static Result route(List<Order> orders, Policy policy, Situation situation) {
+    return route(orders, policy, situation, () -> false);
+  }
+
+  /**
+   * @param enough asked now and then; once it says so, the best that was found so far is given:
+   *     every order has a plan, and the bound holds
+   */
+  public static Result route(
+      List<Order> orders, Policy policy, Situation situation, BooleanSupplier enough) {
     Situation left = situation.copy();
     List<Optional<Choice>> choices = new ArrayList<>();
     orders.forEach(order -> choices.add(Optional.empty()));
@@ -53,7 +63,7 @@ public final class BatchRouter {
     long bound = 0;
     for (List<Integer> some : classes.values()) {
       List<Order> its = some.stream().map(orders::get).toList();
-      ShareOut.Shared shared = new ShareOut(its, policy, left.copy()).decide();
+      ShareOut.Shared shared = new ShareOut(its, policy, left.copy(), enough).decide();
       for (int i = 0; i < some.size(); i++) {
         Option option = shared.options().get(i);
         Optional<Choice> choice = option.choice();
@@ -65,7 +75,7 @@ public final class BatchRouter {
     }
     if (classes.size() > 1) {
       // a class that was decided otherwise, at no more cost, could leave the next ones more
-      bound = new ShareOut(orders, policy, situation).boundOfAll();
+      bound = new ShareOut(orders, policy, situation, enough).boundOfAll();
     }
     return new Result(choices, total, Math.min(bound, total));
   }

@@ -9,6 +9,7 @@ import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 
 /**
  * What the orders of a batch come to at least: the sum of what each costs at its best with charges
@@ -138,8 +139,9 @@ final class Bound {
 
   /**
    * @param reached what the orders are known to come to
+   * @param enough whether it is high enough as it is
    */
-  void raise(long reached) {
+  void raise(long reached, BooleanSupplier enough) {
     double[] trial = new ItemCharges(shelves).tune(options(), STEP_BY_ITEM * measure, ROUNDS);
     boolean going = true;
     route(trial, FIRST);
@@ -152,9 +154,11 @@ final class Bound {
       long was = highest;
       boolean learned = route(trial, NEXT);
       boolean risen = highest - was > ENOUGH * Math.abs(was);
-      going = pass < FEWEST || learned && risen;
+      going = (pass < FEWEST || learned && risen) && !enough.getAsBoolean();
     }
-    route(tune(trial, LAST_STEP * measure, ROUNDS), NEXT);
+    if (!enough.getAsBoolean()) {
+      route(tune(trial, LAST_STEP * measure, ROUNDS), NEXT);
+    }
   }
 
   private double[] tune(double[] start, double step, int rounds) {

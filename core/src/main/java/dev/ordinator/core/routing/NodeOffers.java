@@ -172,7 +172,7 @@ final class NodeOffers {
   }
 
   private static boolean carries(Lane lane, Item item) {
-    return item.hazard() == null || lane.hazards().contains(item.hazard());
+    return lane.carries(item.hazard());
   }
 
   /** SKUs of which too few last long enough if they arrive on that day. */

@@ -87,7 +87,7 @@ public final class Router {
     this.policy = policy;
     this.situation = situation;
     this.basket = new Basket(order.lines(), policy);
-    this.trips = situation.trips(order.to(), order.level());
+    this.trips = situation.trips(order);
   }
 
   public static RoutingDecision route(

@@ -4,6 +4,7 @@ import dev.ordinator.core.routing.OrderOptions.Option;
 import dev.ordinator.core.routing.Router.Listed;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.BooleanSupplier;
 
 /**
  * Gives the orders of one priority class what they share, at the least cost of all together.
@@ -25,9 +26,15 @@ final class ShareOut {
   private final List<OrderOptions> orders = new ArrayList<>();
   private final Shelves shelves;
   private final Bound bound;
+  private final BooleanSupplier enough;
   private Picks picks;
 
-  ShareOut(List<BatchRouter.Order> batch, Policy policy, Situation situation) {
+  /**
+   * @param enough whether what is found by now will do
+   */
+  ShareOut(
+      List<BatchRouter.Order> batch, Policy policy, Situation situation, BooleanSupplier enough) {
+    this.enough = enough;
     this.shelves = new Shelves(situation, batch.stream().map(BatchRouter.Order::demand).toList());
     batch.forEach(order -> orders.add(new OrderOptions(order, policy, situation, shelves)));
     this.bound = new Bound(orders, policy, situation, shelves);
@@ -43,26 +50,36 @@ final class ShareOut {
   Shared decide() {
     bound.free();
     serveOneByOne();
-    if (picks.total() > bound.highest()) {
-      bound.raise(picks.total());
+    boolean isBest = false;
+    if (picks.total() > bound.highest() && !enough.getAsBoolean()) {
+      bound.raise(picks.total(), enough);
       Picks served = new Dive(orders, shelves, bound).serve();
       picks = served.total() < picks.total() ? served : picks;
       settleAlone();
-      bound.widen();
-      new Barter(orders, bound, shelves, picks).trade();
-      settleAlone();
-      if (orders.size() <= WHOLE_UP_TO && picks.total() > bound.highest() && settleAll()) {
-        return new Shared(picks.all(), picks.total());
-      }
+      isBest = !enough.getAsBoolean() && improve();
     }
-    return new Shared(picks.all(), Math.min(bound.highest(), picks.total()));
+    long least = isBest ? picks.total() : Math.min(bound.highest(), picks.total());
+    return new Shared(picks.all(), least);
+  }
+
+  /**
+   * @return whether what is picked is proven to be the best
+   */
+  private boolean improve() {
+    bound.widen();
+    new Barter(orders, bound, shelves, picks).trade();
+    settleAlone();
+    return orders.size() <= WHOLE_UP_TO
+        && picks.total() > bound.highest()
+        && !enough.getAsBoolean()
+        && settleAll();
   }
 
   /** What all come to at least, whatever is decided. */
   long boundOfAll() {
     bound.free();
     serveOneByOne();
-    bound.raise(picks.total());
+    bound.raise(picks.total(), enough);
     return bound.highest();
   }
 

@@ -1,9 +1,7 @@
 package dev.ordinator.core.routing;
 
-import dev.ordinator.core.network.Destination;
 import dev.ordinator.core.network.Network;
 import dev.ordinator.core.network.Node;
-import dev.ordinator.core.network.ServiceLevel;
 import dev.ordinator.core.routing.Trips.Trip;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -212,9 +210,17 @@ public final class Situation {
     return network;
   }
 
-  /** How nodes reach a destination at a level of service or better, by their codes. */
-  Map<String, List<Trip>> trips(Destination to, ServiceLevel level) {
-    return network.zoneOf(to).map(zone -> trips.to(zone.code(), level)).orElse(Map.of());
+  /**
+   * How an order gets from nodes to its buyer, by their codes: at its level of service or better.
+   */
+  Map<String, List<Trip>> trips(OrderDemand order) {
+    if (order.from().pickUp() != null) {
+      return trips.collected();
+    }
+    return network
+        .zoneOf(order.to())
+        .map(zone -> trips.to(zone.code(), order.level()))
+        .orElse(Map.of());
   }
 
   /** Consignments that a node can still take; empty: it has no limit. */

@@ -156,8 +156,7 @@ final class Source {
     long[] most = new long[offers.length];
     for (int i = 0; i < most.length; i++) {
       Item item = basket.item(i);
-      boolean carried = item.hazard() == null || trip.lane().hazards().contains(item.hazard());
-      if (carried && mayTravel(item, node, order)) {
+      if (trip.lane().carries(item.hazard()) && mayTravel(item, node, order)) {
         most[i] = Math.clamp(offers[i].arrivingOn(trip.arrival()), 0, basket.demand(i));
       }
     }

@@ -42,6 +42,16 @@ final class Trips {
     return known.computeIfAbsent(new Wish(zone, level), this::trips);
   }
 
+  /** What is not sent, as the buyer collects it at the node. */
+  Map<String, List<Trip>> collected() {
+    Map<String, List<Trip>> byNode = new HashMap<>();
+    for (Node node : network.nodes()) {
+      LocalDate ready = node.handOverDay(now);
+      byNode.put(node.code(), List.of(new Trip(Lane.collection(node), ready, ready, 0)));
+    }
+    return byNode;
+  }
+
   private Map<String, List<Trip>> trips(Wish wish) {
     Map<String, List<Trip>> byNode = new HashMap<>();
     for (Node node : network.nodes()) {

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.ToLongFunction;
 import org.junit.jupiter.api.Test;
 
@@ -36,6 +37,27 @@ class BatchRouterTest {
       assertThat(BatchRouter.route(orders, shared.policy(), shared.situation()))
           .as("the same again")
           .isEqualTo(result);
+    }
+  }
+
+  @Test
+  void whatIsFoundWhenTimeIsUpIsGivenToAllAndTheBoundHolds() {
+    Random random = new Random(17);
+    for (int round = 0; round < 40; round++) {
+      RandomCase shared = RandomCase.of(random, 4);
+      Ladder ladder = ladder(random);
+      List<BatchRouter.Order> orders = new ArrayList<>();
+      while (orders.size() < 12) {
+        orders.add(new BatchRouter.Order(RandomCase.of(random, 4).order(), ladder, 1));
+      }
+      Situation situation = stocked(shared, Map.of("N0", 4), o -> 1 + random.nextInt(6));
+      AtomicInteger asks = new AtomicInteger(round % 8);
+      BatchRouter.Result early =
+          BatchRouter.route(orders, shared.policy(), situation, () -> asks.getAndDecrement() <= 0);
+      long least = BatchRouter.route(orders, shared.policy(), situation).bound();
+      assertThat(early.bound()).isLessThanOrEqualTo(early.total());
+      assertThat(early.total()).as("round %d", round).isGreaterThanOrEqualTo(least);
+      assertThatNothingIsGivenTwice(round, situation, given(orders, early.choices()));
     }
   }
 

@@ -252,6 +252,31 @@ class RouterTest {
   }
 
   @Test
+  void whatTheBuyerCollectsNeedsNoLaneAndCostsNoCarriage() {
+    OrderDemand abroad =
+        new OrderDemand(
+            "W-3",
+            new Destination("JP", ""),
+            ServiceLevel.EXPRESS,
+            null,
+            null,
+            new OrderDemand.From(Set.of(), "STW", Set.of(), Set.of(), Set.of()),
+            List.of(line(BOX, 1)));
+    Situation boxes = stock(offer("STW", "BOX-10", 1), offer("CAN", "BOX-10", 1));
+    PlannedConsignment ready =
+        Router.route(abroad, LADDER, POLICY, boxes)
+            .choice()
+            .orElseThrow()
+            .plan()
+            .consignments()
+            .getFirst();
+    assertThat(ready.node()).isEqualTo("STW");
+    assertThat(ready.carrier()).isEqualTo(Lane.NO_CARRIER);
+    assertThat(ready.cost().carriage()).isZero();
+    assertThat(ready.arrival()).as("the day on which it is packed").isEqualTo(ready.handOver());
+  }
+
+  @Test
   void hazardsBansRulesAndCapacityRuleOut() {
     assertThat(
             ruledOut(
