@@ -1412,6 +1412,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dispatch/consignments/{id}/unpacked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What was in the parcel of something that was taken back is out again */
+        post: operations["unpacked"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dispatch/find": {
         parameters: {
             query?: never;
@@ -2834,6 +2851,23 @@ export interface paths {
         put?: never;
         /** Ask for a refund; the order’s channel is told to pay it back */
         post: operations["ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{order}/refunds/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that what came in for cancelled units is not paid back, and why */
+        post: operations["keep_3"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5282,6 +5316,7 @@ export interface components {
             shipBy: string;
             /** @enum {string} */
             state: "PLANNED" | "RELEASED" | "PACKED" | "HANDED_OVER" | "IN_TRANSIT" | "DELIVERED" | "RECALLED" | "REFUSED";
+            toUnpack: boolean;
             /** Format: int64 */
             units: number;
         };
@@ -6509,7 +6544,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "ORDERED_TWICE";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "ORDERED_TWICE" | "MONEY_TO_RETURN";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -6949,6 +6984,9 @@ export interface components {
             shipping: number;
             /** @enum {string} */
             state: "ASKED" | "SETTLED" | "WITHDRAWN";
+        };
+        RefundsKept: {
+            reason: string;
         };
         RefundsPart: {
             /** Format: int64 */
@@ -7681,7 +7719,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "ORDERED_TWICE";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "ORDERED_TWICE" | "MONEY_TO_RETURN";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -10126,7 +10164,7 @@ export interface operations {
             query?: {
                 node?: string;
                 due?: "OVERDUE" | "TODAY" | "TOMORROW" | "LATER";
-                state?: string;
+                doing?: "PACK" | "HAND_OVER" | "UNPACK" | "NOTHING";
             };
             header?: never;
             path?: never;
@@ -10326,6 +10364,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    unpacked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispatchBench"];
+                };
             };
         };
     };
@@ -12425,6 +12485,30 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["RefundsRefundOrder"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keep_3: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefundsKept"];
             };
         };
         responses: {

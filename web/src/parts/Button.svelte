@@ -9,6 +9,7 @@
     disabled?: boolean;
     title?: string;
     'aria-label'?: string;
+    'aria-expanded'?: boolean;
     type?: 'button' | 'submit';
     href?: string;
     target?: string;

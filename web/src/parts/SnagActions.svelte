@@ -7,6 +7,7 @@
   import CarrierDialog from './CarrierDialog.svelte';
   import ChoiceDialog from './ChoiceDialog.svelte';
   import CancelledDialog from './CancelledDialog.svelte';
+  import KeptDialog from './KeptDialog.svelte';
   import MatchDialog from './MatchDialog.svelte';
   import RatesDialog from './RatesDialog.svelte';
   import TwiceDialog from './TwiceDialog.svelte';
@@ -22,6 +23,7 @@
   let { snag, main = false, key }: Props = $props();
 
   let open = $state(false);
+  let keeping = $state(false);
   const run = useDoing();
 
   /** The first suggested action; also what `e` does. */
@@ -84,6 +86,9 @@
       case 'SENT_UNWANTED':
         location.hash = `#/orders/${snag.orderId}?tab=parcels`;
         break;
+      case 'MONEY_TO_RETURN':
+        location.hash = `#/orders/${snag.orderId}?pile=ALL&tab=lines`;
+        break;
       case 'NO_ROUTE':
         location.hash = `#/orders/${snag.orderId}?tab=why`;
         break;
@@ -127,7 +132,8 @@
     STEP_FAILED: 'Try again',
     NOT_TRACKED: 'Try again',
     TOTAL_DIFFERS: 'Let it stand',
-    ORDERED_TWICE: 'Compare'
+    ORDERED_TWICE: 'Compare',
+    MONEY_TO_RETURN: 'Pay back'
   };
 </script>
 
@@ -137,6 +143,10 @@
 {/if}
 {#if snag.cause === 'SENT_UNWANTED'}
   <Button small title="The buyer keeps it, or it comes back another way" onclick={letBe}>Let it be</Button>
+{/if}
+{#if snag.cause === 'MONEY_TO_RETURN'}
+  <Button small onclick={() => (keeping = true)}>Don’t pay back…</Button>
+  {#if keeping && snag.orderId != null}<KeptDialog bind:open={keeping} orderId={snag.orderId} {snag} />{/if}
 {/if}
 {#if open}
   {#if snag.cause === 'UNMATCHED_LISTING' && snag.listingId != null}

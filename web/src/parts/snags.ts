@@ -28,5 +28,6 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   STEP_FAILED: { one: 'Step failed', what: 'order' },
   NOT_TRACKED: { one: 'Parcel not tracked', what: 'order' },
   TOTAL_DIFFERS: { one: 'Total differs', what: 'order' },
-  ORDERED_TWICE: { one: 'Ordered twice?', what: 'pair' }
+  ORDERED_TWICE: { one: 'Ordered twice?', what: 'pair' },
+  MONEY_TO_RETURN: { one: 'Cancelled, but paid', what: 'order' }
 };

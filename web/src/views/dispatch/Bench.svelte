@@ -98,6 +98,14 @@
     }
   }
 
+  async function unpacked() {
+    const next = await run(() => get(api.POST('/api/dispatch/consignments/{id}/unpacked', path)));
+    if (next) {
+      show(next);
+      said = { text: 'Its goods lie where they lay', bad: false };
+    }
+  }
+
   async function startOver() {
     serialOf = undefined;
     const done = await run(async () => {
@@ -227,6 +235,12 @@
             {collected
               ? 'Then stock leaves, and the channel is told.'
               : 'Once handed over, stock leaves, and channel and buyer are told.'} That can’t be undone.
+          </p>
+        {:else if session.packs && c.toUnpack}
+          <Button main disabled={busy} onclick={unpacked}>It is unpacked</Button>
+          <p class="text-soft">
+            It was taken back and is not sent: take its goods out, and put them where they lay. Its label is
+            void.
           </p>
         {:else}
           <p class="text-base">{stands(c.state, c.collected)}</p>

@@ -9,14 +9,15 @@
 
   const STATES = [
     ['', 'To do'],
-    ['RELEASED', 'To pack'],
-    ['PACKED', 'To hand over'],
-    ['UNDER_WAY', 'Under way']
+    ['PACK', 'To pack'],
+    ['HAND_OVER', 'To hand over'],
+    ['UNPACK', 'To unpack'],
+    ['NOTHING', 'Under way']
   ] as const;
 
   const node = $derived(param('node'));
   const due = $derived(param('due') as Schemas['DispatchBoardCard']['due'] | '');
-  const doing = $derived(param('state'));
+  const doing = $derived(param('state') as (typeof STATES)[number][0]);
   const board = createQuery(() => ({
     queryKey: ['dispatch', 'board'],
     queryFn: () => get(api.GET('/api/dispatch/board'))
@@ -26,7 +27,7 @@
     queryFn: () =>
       get(
         api.GET('/api/dispatch/consignments', {
-          params: { query: { node: node || undefined, due: due || undefined, state: doing || undefined } }
+          params: { query: { node: node || undefined, due: due || undefined, doing: doing || undefined } }
         })
       )
   }));

@@ -44,6 +44,8 @@
   const row = $derived(sheet?.order);
   const snags = $derived((sheet?.snags ?? []).map((s) => ({ ...s, orderId: id })));
   const held = $derived(row?.marks.filter((m) => m.kind === 'HELD') ?? []);
+  /** What a channel's depot packs only the channel can stop. */
+  const ours = $derived(!sheet?.fulfilledByChannel);
   const unpaid = $derived(row?.marks.some((m) => m.kind === 'UNPAID'));
   const parcels = $derived(sheet?.consignments.flatMap((c) => c.parcels).length ?? 0);
   const tabs = $derived([
@@ -176,11 +178,11 @@
       {#if session.mayChange}
         {#if held.length}<Button main={!snags.length} onclick={release}>Release hold</Button>
         {:else if unpaid && !snags.length}<Button main onclick={approve} key="e">Approve</Button>{/if}
-        {#if !held.length && ['RECEIVED', 'APPROVED', 'ROUTED'].includes(row.stage)}
+        {#if !held.length && ours && ['RECEIVED', 'APPROVED', 'ROUTED', 'RELEASED', 'PACKED'].includes(row.stage)}
           <Button onclick={() => (asking = 'hold')}>Hold</Button>
         {/if}
         <Button onclick={() => (asking = 'note')}>Note</Button>
-        {#if ['RECEIVED', 'APPROVED', 'ROUTED', 'RELEASED', 'PACKED'].includes(row.stage)}
+        {#if ours && ['RECEIVED', 'APPROVED', 'ROUTED', 'RELEASED', 'PACKED'].includes(row.stage)}
           <Button onclick={() => (asking = 'cancel')}>Cancel</Button>
         {/if}
       {/if}

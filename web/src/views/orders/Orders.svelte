@@ -27,7 +27,9 @@
   $effect(() =>
     tinykeys(window, {
       n: (event) => {
-        if (mine(event) && session.mayChange) entering = true;
+        if (!mine(event) || !session.mayChange) return;
+        event.preventDefault(); // or the field that opens would begin with an n
+        entering = true;
       }
     })
   );

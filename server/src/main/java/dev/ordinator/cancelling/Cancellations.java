@@ -126,6 +126,7 @@ public class Cancellations {
       throw Problem.invalid("reason", "say why, in at most 200 characters");
     }
     OrderHead order = orders.lock(orderId);
+    Orders.requireOurs(order);
     if (order.stage() == Stage.CANCELLED) {
       throw Problem.conflict(order.number() + " is cancelled already");
     }

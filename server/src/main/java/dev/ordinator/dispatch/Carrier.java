@@ -38,6 +38,14 @@ public interface Carrier {
   Label label(Shipment shipment);
 
   /**
+   * Gives a label back that is not used. One that is void already stays so.
+   *
+   * @throws Unavailable if the carrier does not answer
+   * @throws Unusable if it does not take it back
+   */
+  void voidLabel(String tracking);
+
+  /**
    * Everything the carrier knows of a parcel, oldest first.
    *
    * @throws Unavailable if it does not answer

@@ -57,6 +57,7 @@ public class Consignments {
   private final Nodes nodes;
   private final Events events;
   private final KitsInParts kitsInParts;
+  private final OutboxPosts posts;
   private final ApplicationEventPublisher publisher;
   private final Clock clock;
 
@@ -68,6 +69,7 @@ public class Consignments {
       Serials serials,
       Nodes nodes,
       KitsInParts kitsInParts,
+      OutboxPosts posts,
       Events events,
       ApplicationEventPublisher publisher,
       Clock clock) {
@@ -78,6 +80,7 @@ public class Consignments {
     this.serials = serials;
     this.nodes = nodes;
     this.kitsInParts = kitsInParts;
+    this.posts = posts;
     this.events = events;
     this.publisher = publisher;
     this.clock = clock;
@@ -307,7 +310,13 @@ public class Consignments {
   }
 
   private void recall(Head consignment, String actor, String why) {
+    boolean begun = lines(consignment.id()).stream().anyMatch(l -> l.packed() > 0);
     takeOff(consignment, ConsignmentState.RECALLED, actor);
+    posts.postVoid(consignment.orderId(), consignment);
+    db.update(CONSIGNMENT)
+        .set(CONSIGNMENT.TO_UNPACK, begun)
+        .where(CONSIGNMENT.ID.eq(consignment.id()))
+        .execute();
     events.record(
         EventKind.RECALLED,
         consignment.orderId(),
@@ -342,6 +351,27 @@ public class Consignments {
           moment == LeaveMoment.HAND_OVER ? StockLedger.Reason.HAND_OVER : StockLedger.Reason.PICK,
           actor);
     }
+  }
+
+  /** Somebody has taken out again what was in the parcel of something that was taken back. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void unpacked(Head consignment, String actor) {
+    int done =
+        db.update(CONSIGNMENT)
+            .set(CONSIGNMENT.TO_UNPACK, false)
+            .where(CONSIGNMENT.ID.eq(consignment.id()))
+            .and(CONSIGNMENT.TO_UNPACK)
+            .execute();
+    if (done == 0) {
+      throw Problem.conflict(consignment.number() + " need not be unpacked");
+    }
+    events.record(
+        EventKind.NOTE,
+        consignment.orderId(),
+        consignment.id(),
+        actor,
+        consignment.number() + " is unpacked",
+        "");
   }
 
   /** What was put into its parcel is taken out again, and lies where it lay. */

@@ -130,8 +130,8 @@ class DispatchApi {
   List<Card> consignments(
       @RequestParam(required = false) @Nullable String node,
       @RequestParam(required = false) @Nullable Due due,
-      @RequestParam(required = false) @Nullable String state) {
-    return board.consignments(Person.current().onlyNode(), node, due, state);
+      @RequestParam(required = false) DispatchBoard.@Nullable Doing doing) {
+    return board.consignments(Person.current().onlyNode(), node, due, doing);
   }
 
   @Operation(summary = "Find a consignment by its number, as scanned from a slip")
@@ -228,6 +228,13 @@ class DispatchApi {
         id,
         new Refusals.Refusal(request.reason(), request.missing(), request.note()),
         Person.current().displayName());
+  }
+
+  @Operation(summary = "What was in the parcel of something that was taken back is out again")
+  @PostMapping("/consignments/{id}/unpacked")
+  Bench unpacked(@PathVariable long id) {
+    bench.unpacked(id, Person.current());
+    return bench(id);
   }
 
   record Reason(String reason) {}

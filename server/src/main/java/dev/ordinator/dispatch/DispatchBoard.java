@@ -71,6 +71,16 @@ public class DispatchBoard {
     LATER
   }
 
+  /** What is to be done with a consignment. */
+  public enum Doing {
+    PACK,
+    HAND_OVER,
+    /** It was taken back when something of it was in a parcel already. */
+    UNPACK,
+    /** It is under way. */
+    NOTHING
+  }
+
   /**
    * A node's line on the board.
    *
@@ -118,6 +128,7 @@ public class DispatchBoard {
       long units,
       long packed,
       boolean collected,
+      boolean toUnpack,
       boolean nodeClosed) {}
 
   public Board board(OptionalLong onlyNode) {
@@ -162,13 +173,10 @@ public class DispatchBoard {
   }
 
   List<Card> consignments(
-      OptionalLong onlyNode, @Nullable String node, @Nullable Due due, @Nullable String state) {
+      OptionalLong onlyNode, @Nullable String node, @Nullable Due due, @Nullable Doing doing) {
     Condition which = CONSIGNMENT.STATE.in("RELEASED", "PACKED");
-    if (state != null) {
-      which =
-          state.equals("IN_TRANSIT")
-              ? CONSIGNMENT.STATE.in("HANDED_OVER", "IN_TRANSIT")
-              : CONSIGNMENT.STATE.eq(state);
+    if (doing != null) {
+      which = isToDo(doing);
     }
     if (node != null) {
       which = which.and(NODE.CODE.eq(node));
@@ -181,6 +189,15 @@ public class DispatchBoard {
         .orderBy(CONSIGNMENT.SHIP_BY, CONSIGNMENT.ID)
         .limit(LONGEST_LIST)
         .fetch(this::card);
+  }
+
+  private static Condition isToDo(Doing doing) {
+    return switch (doing) {
+      case PACK -> CONSIGNMENT.STATE.eq("RELEASED");
+      case HAND_OVER -> CONSIGNMENT.STATE.eq("PACKED");
+      case UNPACK -> CONSIGNMENT.TO_UNPACK.isTrue();
+      case NOTHING -> CONSIGNMENT.STATE.in("HANDED_OVER", "IN_TRANSIT");
+    };
   }
 
   /** Each node has a today of its own. */
@@ -245,6 +262,7 @@ public class DispatchBoard {
             CONSIGNMENT.SHIP_BY,
             CONSIGNMENT.ARRIVAL_ON,
             CONSIGNMENT.UNITS,
+            CONSIGNMENT.TO_UNPACK,
             PACKED_UNITS,
             Closures.CLOSED_THEN)
         .from(CONSIGNMENT)
@@ -277,6 +295,7 @@ public class DispatchBoard {
         r.get(CONSIGNMENT.UNITS),
         r.get(PACKED_UNITS).longValueExact(),
         r.get(CARRIER.NAME) == null,
+        r.get(CONSIGNMENT.TO_UNPACK),
         r.get(Closures.CLOSED_THEN));
   }
 

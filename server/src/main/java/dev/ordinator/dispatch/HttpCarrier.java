@@ -75,6 +75,22 @@ class HttpCarrier implements Carrier {
   }
 
   @Override
+  public void voidLabel(String tracking) {
+    try {
+      http.post().uri("/api/labels/{tracking}/void", tracking).retrieve().toBodilessEntity();
+    } catch (HttpClientErrorException e) {
+      if (PASSING.contains(e.getStatusCode().value())) {
+        throw new Unavailable("the carrier did not take label " + tracking + " back", e);
+      }
+      throw new Unusable(
+          "the carrier does not take label %s back: %s".formatted(tracking, reason(e)), e);
+    } catch (RestClientException e) {
+      throw new Unavailable(
+          "the carrier did not take label %s back: %s".formatted(tracking, reason(e)), e);
+    }
+  }
+
+  @Override
   public List<Scan> scans(String tracking) {
     try {
       Scans answer =

@@ -94,7 +94,9 @@ public class Outbox {
     /** The buyer, of an order that waits. */
     BUYER,
     /** Somebody whom a rule names. */
-    NOTICE
+    NOTICE,
+    /** The carrier, that a label is not used. */
+    VOID_LABEL
   }
 
   /**
@@ -197,6 +199,7 @@ public class Outbox {
     return switch (kind) {
       case WRITE_BACK, CANCELLATION, OBJECTION, REFUND -> "Telling channels";
       case MAIL, BUYER, NOTICE -> "Sending mail";
+      case VOID_LABEL -> "Telling carriers";
     };
   }
 
@@ -338,6 +341,7 @@ public class Outbox {
       case REFUND -> "The channel could not be told to pay back for " + number;
       case MAIL -> "The buyer could not be told that " + number + " was sent, or is ready";
       case BUYER -> "The buyer of " + number + " could not be told of the wait";
+      case VOID_LABEL -> "A label of " + number + " is not used, and still valid";
       case NOTICE -> "Somebody whom a rule names could not be told of " + number;
     };
   }

@@ -2,6 +2,7 @@ package dev.ordinator.dispatch;
 
 import static dev.ordinator.schema.Tables.CHANNEL;
 import static dev.ordinator.schema.Tables.OUTBOX;
+import static dev.ordinator.schema.Tables.PARCEL;
 
 import dev.ordinator.dispatch.Consignments.Head;
 import dev.ordinator.dispatch.Outbox.Kind;
@@ -119,6 +120,25 @@ public class OutboxPosts {
     for (Kind kind : new Kind[] {Kind.WRITE_BACK, Kind.MAIL}) {
       post(kind, order, consignment.id(), kind + ":" + consignment.number() + ":shipped", null);
     }
+  }
+
+  /** Notes that carriers are to be told that a consignment’s labels are not used. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void postVoid(long orderId, Head consignment) {
+    db.select(PARCEL.TRACKING)
+        .from(PARCEL)
+        .where(PARCEL.CONSIGNMENT_ID.eq(consignment.id()))
+        .forEach(r ->
+            db.insertInto(OUTBOX)
+                .set(OUTBOX.KIND, Kind.VOID_LABEL.name())
+                .set(OUTBOX.ONCE_KEY, Kind.VOID_LABEL + ":" + r.value1())
+                .set(OUTBOX.ORDER_ID, orderId)
+                .set(OUTBOX.CONSIGNMENT_ID, consignment.id())
+                .set(OUTBOX.BODY, r.value1())
+                .set(OUTBOX.STATE, "PENDING")
+                .set(OUTBOX.DUE_AT, clock.instant())
+                .onDuplicateKeyIgnore()
+                .execute());
   }
 
   /** Notes that a buyer is to be told that something waits to be collected. */

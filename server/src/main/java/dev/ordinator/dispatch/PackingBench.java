@@ -279,6 +279,14 @@ public class PackingBench {
     });
   }
 
+  /** What was taken back lies where it lay. */
+  void unpacked(long id, Person person) {
+    transactions.run(() -> {
+      lockOrderOf(id);
+      consignments.unpacked(lockFor(id, person), person.displayName());
+    });
+  }
+
   /** The carrier has the parcel: stock leaves, channel and buyer are told, tracking begins. */
   public void handOver(long id, Person person) {
     transactions.run(() -> {

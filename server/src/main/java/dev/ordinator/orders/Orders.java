@@ -279,6 +279,7 @@ public class Orders {
       throw Problem.invalid("reason", "say why, in at most 200 characters");
     }
     OrderHead order = lock(id);
+    requireOurs(order);
     if (!mayBeHeld(order)) {
       throw Problem.conflict(order.number() + " has left already");
     }
@@ -307,8 +308,18 @@ public class Orders {
     }
   }
 
+  /**
+   * @throws Problem if its channel's depot packs it, whatever is said here
+   */
+  public static void requireOurs(OrderHead order) {
+    if (order.fulfilledByChannel()) {
+      throw Problem.conflict(
+          order.number() + " is packed by its channel’s depot: only the channel can stop it");
+    }
+  }
+
   private static boolean mayBeHeld(OrderHead order) {
-    return order.stage().compareTo(Stage.SHIPPED) < 0;
+    return !order.fulfilledByChannel() && order.stage().compareTo(Stage.SHIPPED) < 0;
   }
 
   private void hold(OrderHead order, String reason, String actor, boolean byRule) {
@@ -352,6 +363,7 @@ public class Orders {
       throw Problem.invalid(problems.getFirst().part(), problems.getFirst().message());
     }
     OrderHead order = lock(id);
+    requireOurs(order);
     EntityTag.require(seen, order.shipTo());
     if (order.stage().compareTo(Stage.ROUTED) >= 0) {
       throw Problem.conflict(order.number() + " has been routed to that address already");

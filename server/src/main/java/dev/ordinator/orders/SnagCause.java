@@ -45,5 +45,7 @@ public enum SnagCause {
   /** The channel’s total is not what the parts of the order add up to. */
   TOTAL_DIFFERS,
   /** The same buyer ordered the same goods within hours; both go on meanwhile. */
-  ORDERED_TWICE
+  ORDERED_TWICE,
+  /** Something came in for units that were cancelled, and nobody has asked to pay it back. */
+  MONEY_TO_RETURN
 }

@@ -118,6 +118,15 @@ public class Snags {
     }
   }
 
+  /** What is the matter with the subject of an open snag is another than it was. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void restate(SnagCause cause, Object subject, String detail) {
+    db.update(SNAG)
+        .set(SNAG.DETAIL, Texts.cut(detail, 400))
+        .where(SNAG.OPEN_KEY.eq(cause + ":" + subject))
+        .execute();
+  }
+
   /** Whether a subject has an open snag of a cause. */
   public boolean isOpen(SnagCause cause, Object subject) {
     return db.fetchExists(SNAG, SNAG.OPEN_KEY.eq(cause + ":" + subject));

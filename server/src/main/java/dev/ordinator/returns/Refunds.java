@@ -30,6 +30,7 @@ import java.util.List;
 import java.util.Map;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -45,6 +46,7 @@ public class Refunds {
   private final Orders orders;
   private final OutboxPosts outbox;
   private final Events events;
+  private final ApplicationEventPublisher publisher;
   private final Clock clock;
 
   Refunds(
@@ -53,14 +55,19 @@ public class Refunds {
       Orders orders,
       OutboxPosts outbox,
       Events events,
+      ApplicationEventPublisher publisher,
       Clock clock) {
     this.db = db;
     this.store = store;
     this.orders = orders;
     this.outbox = outbox;
     this.events = events;
+    this.publisher = publisher;
     this.clock = clock;
   }
+
+  /** A refund of an order was asked for, settled or withdrawn. */
+  record Changed(long orderId) {}
 
   /** An order as refunds see it, with the names of its tenders. */
   record Basis(OrderHead order, List<Line> lines, List<String> methods, Bought bought) {}
@@ -179,6 +186,7 @@ public class Refunds {
         null,
         Outbox.Kind.REFUND + ":" + basis.order().number() + ":" + no,
         Long.toString(id));
+    publisher.publishEvent(new Changed(orderId));
     events.record(
         EventKind.REFUND_ASKED,
         orderId,
@@ -237,6 +245,7 @@ public class Refunds {
     }
     Money amount = Money.of(refund.amount(), order.currency());
     boolean all = store.settled(order.id()) >= captured(order);
+    publisher.publishEvent(new Changed(order.id()));
     orders.setRefunded(order.id(), all ? PaymentState.REFUNDED : PaymentState.PART_REFUNDED);
     events.record(EventKind.REFUNDED, order.id(), null, actor, amount + " paid back", how);
   }
@@ -327,6 +336,7 @@ public class Refunds {
         || !move(id, State.WITHDRAWN)) {
       throw Problem.conflict("it was told already, and can’t be taken back");
     }
+    publisher.publishEvent(new Changed(order.id()));
     events.record(
         EventKind.NOTE,
         order.id(),

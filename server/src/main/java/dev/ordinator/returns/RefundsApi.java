@@ -29,10 +29,12 @@ import org.springframework.web.bind.annotation.RestController;
 @Tag(name = "Refunds")
 class RefundsApi {
   private final Refunds refunds;
+  private final MoneyToReturn moneyToReturn;
   private final Outbox outbox;
 
-  RefundsApi(Refunds refunds, Outbox outbox) {
+  RefundsApi(Refunds refunds, MoneyToReturn moneyToReturn, Outbox outbox) {
     this.refunds = refunds;
+    this.moneyToReturn = moneyToReturn;
     this.outbox = outbox;
   }
 
@@ -101,6 +103,15 @@ class RefundsApi {
   record WorkedOut(Map<Long, Long> lines, List<Part> tenders, long total) {}
 
   record Part(String method, long amount) {}
+
+  record Kept(String reason) {}
+
+  @Operation(summary = "Say that what came in for cancelled units is not paid back, and why")
+  @PostMapping("/kept")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void keep(@PathVariable long order, @RequestBody Kept kept) {
+    moneyToReturn.keep(order, kept.reason(), Person.current().displayName());
+  }
 
   @Operation(summary = "What can be paid back of an order, and what was")
   @GetMapping

@@ -337,6 +337,7 @@ class Worklist {
       case NOT_TRACKED -> "not tracked";
       case TOTAL_DIFFERS -> "total differs";
       case ORDERED_TWICE -> "ordered twice?";
+      case MONEY_TO_RETURN -> "cancelled, paid";
     };
   }
 

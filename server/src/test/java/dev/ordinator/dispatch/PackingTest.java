@@ -1,5 +1,6 @@
 package dev.ordinator.dispatch;
 
+import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.ordinator.testing.OwnWorld;
@@ -73,6 +74,35 @@ class PackingTest {
     assertThat(bench.path("lines").get(0).path("wishes").get(0).path("text").asString())
         .isEqualTo("For Äijä, 2026");
     assertThat(text(path + "/slip.pdf")).contains("For Äijä, 2026", "Many bees to you!");
+  }
+
+  @Test
+  void aParcelThatIsTakenBackIsUnpackedAndItsLabelVoid() {
+    String path = released("S8", "SMOKER-L", 1);
+    Packer.pack(here.mara(), here.mara().read(path).path("consignment").path("id").asLong());
+    String tracking = here.mara().read(path).path("parcels").get(0).path("tracking").asString();
+    long order = here.mara().read(path).path("consignment").path("orderId").asLong();
+    assertThat(
+            here.mara()
+                .post("/api/orders/" + order + "/cancel", Map.of("reason", "not wanted"))
+                .status())
+        .isEqualTo(204);
+    await("the carrier has it back")
+        .until(() ->
+            here.world().standIns().carrier().parcels().stream()
+                .anyMatch(p -> p.tracking().equals(tracking) && p.voided()));
+    assertThat(toUnpack()).contains(path);
+    assertThat(here.mara().post(path + "/unpacked", "").status()).isEqualTo(200);
+    assertThat(here.mara().post(path + "/unpacked", "").status()).as("once").isEqualTo(409);
+    assertThat(toUnpack()).doesNotContain(path);
+  }
+
+  private static List<String> toUnpack() {
+    return here.mara()
+        .read("/api/dispatch/consignments?doing=UNPACK")
+        .valueStream()
+        .map(c -> "/api/dispatch/consignments/" + c.path("id").asLong())
+        .toList();
   }
 
   @Test

@@ -266,8 +266,15 @@ class AmendmentTest {
     assertThat(post(id, "take-back")).isEqualTo(204);
     here.awaitStage("A7", "CANCELLED");
     assertThat(
-            here.world().db().fetchCount(SNAG, SNAG.CLOSED_AT.isNull().and(SNAG.ORDER_ID.eq(id))))
-        .isZero();
+            here.world()
+                .db()
+                .select(SNAG.CAUSE)
+                .from(SNAG)
+                .where(SNAG.CLOSED_AT.isNull())
+                .and(SNAG.ORDER_ID.eq(id))
+                .fetch(SNAG.CAUSE))
+        .as("but what came in for it")
+        .containsExactly("MONEY_TO_RETURN");
   }
 
   @Test

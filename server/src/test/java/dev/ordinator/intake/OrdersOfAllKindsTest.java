@@ -17,6 +17,7 @@ import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import tools.jackson.databind.JsonNode;
@@ -78,6 +79,13 @@ class OrdersOfAllKindsTest {
     market().place(depot);
     await("it is recorded")
         .until(() -> here.order("K-NL-4").path("stage").asString("").equals("RECEIVED"));
+    String its = "/api/orders/" + here.order("K-NL-4").path("id").asLong();
+    Map<String, Object> why = Map.of("reason", "wait");
+    assertThat(here.mara().post(its + "/hold", why).status())
+        .as("the depot packs it")
+        .isEqualTo(409);
+    assertThat(here.mara().post(its + "/cancel", why).status()).isEqualTo(409);
+    assertThat(here.mara().change("PUT", its + "/address", Sample.HOME).status()).isEqualTo(409);
     market().place(order("K-NL-4").sentFromDepot("KD-1", Instant.now()));
     JsonNode sheet = sheet("K-NL-4", "SHIPPED");
     assertThat(sheet.path("consignments").get(0).path("node").asString())

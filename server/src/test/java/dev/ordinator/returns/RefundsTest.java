@@ -11,6 +11,7 @@ import dev.ordinator.testing.Caller;
 import dev.ordinator.testing.MachineConnection;
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Sample;
+import dev.ordinator.testing.Visitor;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -204,6 +205,55 @@ class RefundsTest {
     assertThat(refunds.get(0).path("state").asString()).isEqualTo("SETTLED");
     assertThat(refunds.size()).as("and no more").isEqualTo(2);
     assertThat(sheet(id).path("left").asLong()).isEqualTo(600);
+  }
+
+  @Test
+  void whatCameInForACancelledOrderWaitsForAPersonUntilItIsAskedBackOrKept() {
+    long id = placed("RF20", 2);
+    assertThat(cancel(id)).isEqualTo(204);
+    assertThat(snag(id).path("detail").asString()).contains("20.00 EUR came in");
+    long line = sheet(id).path("lines").get(0).path("id").asLong();
+    assertThat(ask(id, 1, asked(line, 1, 0, 0), "cancelled")).isEqualTo(204);
+    assertThat(snag(id).path("detail").asString()).as("the rest").contains("10.00 EUR came in");
+    assertThat(ask(id, 2, asked(line, 1, 0, 0), "cancelled")).isEqualTo(204);
+    assertThat(snag(id).isMissingNode()).as("all is asked back").isTrue();
+
+    long kept = placed("RF21", 1);
+    assertThat(cancel(kept)).isEqualTo(204);
+    assertThat(keep(kept, "")).isEqualTo(422);
+    assertThat(keep(kept, "the buyer has a voucher for it")).isEqualTo(204);
+    assertThat(snag(kept).isMissingNode()).isTrue();
+    assertThat(here.mara().read("/api/orders/" + kept).path("timeline").toString())
+        .contains("Not paid back", "the buyer has a voucher for it");
+    assertThat(keep(kept, "again")).as("once").isEqualTo(409);
+
+    here.world()
+        .shop()
+        .place(Sample.order("RF22", "TOOL-J", 1, Sample.HOME, "unpaid", "Home delivery"));
+    await("it is in").until(() -> !here.order("RF22").path("id").isMissingNode());
+    long unpaid = here.order("RF22").path("id").asLong();
+    assertThat(cancel(unpaid)).isEqualTo(204);
+    assertThat(snag(unpaid).isMissingNode()).as("nothing came in").isTrue();
+  }
+
+  private static int cancel(long id) {
+    return here.mara()
+        .post("/api/orders/" + id + "/cancel", Map.of("reason", "no longer wanted"))
+        .status();
+  }
+
+  private static int keep(long id, String why) {
+    return here.mara().post(path(id) + "/kept", Map.of("reason", why)).status();
+  }
+
+  private static JsonNode snag(long id) {
+    return here.mara()
+        .read("/api/orders/" + id)
+        .path("snags")
+        .valueStream()
+        .filter(s -> s.path("cause").asString().equals("MONEY_TO_RETURN"))
+        .findFirst()
+        .orElseGet(() -> Visitor.nothing());
   }
 
   private static Caller till(String code) {

@@ -95,6 +95,24 @@ public record Refund(
         : new Refund(Map.of(), Map.of(), zero, zero, zero, byTender(bought, total), total);
   }
 
+  /**
+   * What came in for units that were cancelled and was not paid back yet: the price of those of
+   * which nothing was, and what was paid too much; at most what is left of all that came in.
+   *
+   * @param cancelled units by line, as the channel counts them
+   */
+  public static Money owedFor(Map<String, Long> cancelled, Bought bought) {
+    Money owed = bought.excess();
+    for (Bought.Line line : bought.lines()) {
+      long units =
+          Math.min(cancelled.getOrDefault(line.id(), 0L) - line.unitsRefunded(), line.unitsLeft());
+      if (units > 0) {
+        owed = owed.plus(price(line, units));
+      }
+    }
+    return owed.minor() <= bought.left().minor() ? owed : bought.left();
+  }
+
   private static Bought.Line line(Bought bought, String id) {
     return bought.lines().stream()
         .filter(l -> l.id().equals(id))

@@ -47,6 +47,19 @@ class RefundTest {
   }
 
   @Test
+  void forCancelledUnitsTheirPartIsOwedUntilItWasPaidBackAndNeverMoreThanCameIn() {
+    List<Bought.Line> lines = List.of(new Bought.Line("1", 3, eur(3000), 1, eur(1000)));
+    Bought all =
+        new Bought(lines, eur(0), eur(0), List.of(new Bought.Tender("card", eur(3000), eur(1000))));
+    assertThat(Refund.owedFor(Map.of("1", 3L), all)).isEqualTo(eur(2000));
+    assertThat(Refund.owedFor(Map.of("1", 1L), all)).as("it is paid back").isEqualTo(eur(0));
+    assertThat(Refund.owedFor(Map.of(), all)).isEqualTo(eur(0));
+    Bought little =
+        new Bought(lines, eur(0), eur(0), List.of(new Bought.Tender("card", eur(1500), eur(1000))));
+    assertThat(Refund.owedFor(Map.of("1", 3L), little)).isEqualTo(eur(500));
+  }
+
+  @Test
   void moreThanWasBoughtPaidOrCapturedIsRefused() {
     List<Bought.Line> lines = List.of(new Bought.Line("1", 2, eur(4000), 1, eur(2000)));
     assertRefused(bought(eur(500), lines), Map.of("1", 2L), 0, 0, "1 units can be refunded");
