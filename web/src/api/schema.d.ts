@@ -2509,6 +2509,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{id}/cancel-units": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel some units that nobody has begun to pack; the channel is told
+         * @description What is with a node is taken back, and the rest of the order routed again.
+         */
+        post: operations["cancelUnits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}/case": {
         parameters: {
             query?: never;
@@ -2659,6 +2679,26 @@ export interface paths {
         put?: never;
         /** Add a note to an order’s timeline */
         post: operations["note_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/payments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note what came in for an order
+         * @description With the last of what it costs it is paid, and goes on.
+         */
+        post: operations["paid"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6687,6 +6727,12 @@ export interface components {
             order: number;
             why: string;
         };
+        OrdersUnitsCancelled: {
+            reason: string;
+            units: {
+                [key: string]: number;
+            };
+        };
         OverridesCounted: {
             /** Format: date-time */
             at: string;
@@ -6697,6 +6743,12 @@ export interface components {
             reason: string;
             /** Format: int64 */
             times: number;
+        };
+        PaymentsByHandReceived: {
+            /** Format: int64 */
+            amount: number;
+            method: string;
+            reference: string;
         };
         PickPlacesFrom: {
             bin: string;
@@ -12019,6 +12071,30 @@ export interface operations {
             };
         };
     };
+    cancelUnits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrdersUnitsCancelled"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     asCase_1: {
         parameters: {
             query?: never;
@@ -12203,6 +12279,30 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["OrdersNote"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    paid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaymentsByHandReceived"];
             };
         };
         responses: {

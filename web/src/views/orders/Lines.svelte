@@ -2,12 +2,22 @@
   import type { Schemas } from '../../api/client';
   import { day, plural, word } from '../../parts/format';
   import { money } from '../../parts/money';
+  import { session } from '../../state/session.svelte';
+  import CancelUnitsDialog from './CancelUnitsDialog.svelte';
+  import PaymentDialog from './PaymentDialog.svelte';
 
   let { sheet }: { sheet: Schemas['OrderSheetsSheet'] } = $props();
 
   type Line = Schemas['OrderSheetsSheet']['lines'][number];
   const currency = $derived(sheet.order.currency);
   const figures = $derived(sheet.figures);
+  let paying = $state(false);
+  let cancelling = $state(false);
+  const mine = $derived(session.mayChange && !sheet.fulfilledByChannel);
+  const unpaid = $derived(['UNPAID', 'AUTHORISED', 'ON_DELIVERY'].includes(sheet.payment));
+  const cancellable = $derived(
+    sheet.lines.length > 0 && sheet.lines.some((l) => l.quantity - l.cancelled - l.shipped > 0)
+  );
   const open = (l: Line) => l.quantity - l.cancelled;
   const amount = (l: Line) => (open(l) === 0 ? 0 : l.unitPrice * open(l) - l.discount);
   const goods = $derived(sheet.lines.reduce((sum, l) => sum + amount(l), 0));
@@ -102,6 +112,18 @@
     {/each}
   </tfoot>
 </table>
+{#if mine && (unpaid || cancellable) && sheet.order.stage !== 'CANCELLED'}
+  <p class="mt-1.5 flex gap-4">
+    {#if cancellable}<button class="text-verdigris hover:underline" onclick={() => (cancelling = true)}
+        >Cancel units…</button
+      >{/if}
+    {#if unpaid}<button class="text-verdigris hover:underline" onclick={() => (paying = true)}
+        >A payment came in…</button
+      >{/if}
+  </p>
+{/if}
+{#if paying}<PaymentDialog bind:open={paying} {sheet} />{/if}
+{#if cancelling}<CancelUnitsDialog bind:open={cancelling} {sheet} />{/if}
 <dl class="mt-4 grid grid-cols-[6.5rem_1fr] gap-y-1">
   <dt class="text-soft">To</dt>
   <dd dir="auto">

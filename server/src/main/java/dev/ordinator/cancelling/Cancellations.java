@@ -1,5 +1,7 @@
 package dev.ordinator.cancelling;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.ordinator.channels.Connector.Asked;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Consignments;
@@ -141,6 +143,50 @@ public class Cancellations {
                     OrderLine::externalId, l -> l.quantity() / l.unitsEach(), Long::sum));
     cancel(order, actor, reason.strip());
     writeBack.note(order, reason.strip(), units);
+  }
+
+  /**
+   * A person cancels some units that nobody has begun to pack, and has the channel told.
+   *
+   * @param units as the channel counts them, by line
+   */
+  @Transactional
+  public void unitsByPerson(long orderId, Map<Long, Long> units, String reason, String actor) {
+    if (reason.isBlank() || reason.length() > 200) {
+      throw Problem.invalid("reason", "say why, in at most 200 characters");
+    }
+    OrderHead order = orders.lock(orderId);
+    Orders.requireOurs(order);
+    Map<Long, OrderLine> lines =
+        orders.lines(orderId).stream().collect(Collectors.toMap(OrderLine::id, l -> l));
+    units.forEach((id, some) -> {
+      OrderLine line = lines.get(id);
+      if (line == null || some < 1 || some * line.unitsEach() > line.quantity()) {
+        throw Problem.invalid("units." + id, "as many as are open of a line of this order");
+      }
+    });
+    if (units.isEmpty()) {
+      throw Problem.invalid("units", "say how many of which line");
+    }
+    if (!areFree(orderId, lines, units)) {
+      consignments.withdrawUnpacked(orderId, actor, "some of it is cancelled");
+      if (!areFree(orderId, lines, units)) {
+        throw Problem.conflict(
+            "they are being packed, or have left: stop them at their node first");
+      }
+    }
+    part(order, units, reason.strip(), actor);
+  }
+
+  /** Whether so many units are with no node. */
+  private boolean areFree(long orderId, Map<Long, OrderLine> lines, Map<Long, Long> units) {
+    Map<Long, Long> underWay = consignments.underWay(orderId);
+    return units.entrySet().stream()
+        .allMatch(wanted -> {
+          OrderLine line = requireNonNull(lines.get(wanted.getKey()));
+          long free = line.quantity() - underWay.getOrDefault(line.id(), 0L);
+          return wanted.getValue() * line.unitsEach() <= free;
+        });
   }
 
   /**

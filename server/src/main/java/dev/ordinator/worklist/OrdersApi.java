@@ -9,6 +9,7 @@ import dev.ordinator.dispatch.Outbox;
 import dev.ordinator.dispatch.OutboxPosts;
 import dev.ordinator.intake.Amendments;
 import dev.ordinator.orders.Orders;
+import dev.ordinator.orders.PaymentsByHand;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;
 import dev.ordinator.platform.Texts;
@@ -50,6 +51,7 @@ class OrdersApi {
   private final Orders orders;
   private final Amendments amendments;
   private final Cancellations cancellations;
+  private final PaymentsByHand payments;
   private final ProposedReturns proposedReturns;
   private final OutboxPosts posts;
   private final Outbox outbox;
@@ -61,6 +63,7 @@ class OrdersApi {
       Orders orders,
       Amendments amendments,
       Cancellations cancellations,
+      PaymentsByHand payments,
       ProposedReturns proposedReturns,
       OutboxPosts posts,
       Outbox outbox) {
@@ -70,6 +73,7 @@ class OrdersApi {
     this.orders = orders;
     this.amendments = amendments;
     this.cancellations = cancellations;
+    this.payments = payments;
     this.proposedReturns = proposedReturns;
     this.posts = posts;
     this.outbox = outbox;
@@ -217,6 +221,30 @@ class OrdersApi {
   void cancel(@PathVariable long id, @RequestBody Reason reason) {
     cancellations.byPerson(id, reason.reason(), who());
     outbox.nudge();
+  }
+
+  /**
+   * @param units as the channel counts them, by line id
+   */
+  record UnitsCancelled(Map<Long, Long> units, String reason) {}
+
+  @Operation(
+      summary = "Cancel some units that nobody has begun to pack; the channel is told",
+      description = "What is with a node is taken back, and the rest of the order routed again.")
+  @PostMapping("/{id}/cancel-units")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void cancelUnits(@PathVariable long id, @RequestBody UnitsCancelled wish) {
+    cancellations.unitsByPerson(id, wish.units(), wish.reason(), who());
+    outbox.nudge();
+  }
+
+  @Operation(
+      summary = "Note what came in for an order",
+      description = "With the last of what it costs it is paid, and goes on.")
+  @PostMapping("/{id}/payments")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void paid(@PathVariable long id, @RequestBody PaymentsByHand.Received received) {
+    payments.record(id, received, who());
   }
 
   @Operation(summary = "Follow what the channel changed; what was released is taken back")

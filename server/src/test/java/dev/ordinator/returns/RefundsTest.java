@@ -10,6 +10,7 @@ import dev.ordinator.standins.Told;
 import dev.ordinator.testing.Caller;
 import dev.ordinator.testing.MachineConnection;
 import dev.ordinator.testing.OwnWorld;
+import dev.ordinator.testing.Packer;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.Visitor;
 import java.util.List;
@@ -234,6 +235,68 @@ class RefundsTest {
     long unpaid = here.order("RF22").path("id").asLong();
     assertThat(cancel(unpaid)).isEqualTo(204);
     assertThat(snag(unpaid).isMissingNode()).as("nothing came in").isTrue();
+  }
+
+  @Test
+  void aPaymentThatAPersonNotesPaysTheOrderOnceAllOfItIsThereAndCanBePaidBack() {
+    here.world()
+        .shop()
+        .place(Sample.order("RF23", "TOOL-J", 2, Sample.HOME, "unpaid", "Home delivery"));
+    await("it is in").until(() -> !here.order("RF23").path("id").isMissingNode());
+    long id = here.order("RF23").path("id").asLong();
+    assertThat(pay(id, 0, "T-1")).isEqualTo(422);
+    assertThat(pay(id, 1500, "T-1")).isEqualTo(204);
+    assertThat(pay(id, 1500, "T-1")).as("twice").isEqualTo(409);
+    assertThat(payment(id)).isEqualTo("UNPAID");
+    assertThat(pay(id, 500, "T-2")).isEqualTo(204);
+    assertThat(payment(id)).isEqualTo("PAID");
+    here.awaitStage("RF23", "RELEASED");
+    assertThat(pay(id, 100, "T-3")).as("it is paid").isEqualTo(409);
+    assertThat(sheet(id).path("left").asLong()).isEqualTo(2000);
+  }
+
+  private static int pay(long id, long amount, String reference) {
+    return here.mara()
+        .post(
+            "/api/orders/" + id + "/payments",
+            Map.of("method", "bank transfer", "amount", amount, "reference", reference))
+        .status();
+  }
+
+  @Test
+  void unitsThatAPersonCancelsAreTakenBackAndTheRestGoesOn() {
+    long id = placed("RF24", 3);
+    long line = sheet(id).path("lines").get(0).path("id").asLong();
+    assertThat(cancelUnits(id, line, 4)).as("more than it has").isEqualTo(422);
+    assertThat(cancelUnits(id, line, 1)).isEqualTo(204);
+    await("the rest goes on")
+        .until(() ->
+            here.mara()
+                .read("/api/orders/" + id)
+                .path("consignments")
+                .valueStream()
+                .anyMatch(c ->
+                    c.path("state").asString().equals("RELEASED")
+                        && c.path("units").asLong() == 2));
+    assertThat(snag(id).path("detail").asString()).contains("10.00 EUR came in");
+    JsonNode packed =
+        here.mara()
+            .read("/api/orders/" + id)
+            .path("consignments")
+            .valueStream()
+            .filter(c -> c.path("state").asString().equals("RELEASED"))
+            .findFirst()
+            .orElseThrow();
+    Packer.pack(here.mara(), packed.path("id").asLong());
+    assertThat(cancelUnits(id, line, 1)).as("somebody packs it").isEqualTo(409);
+  }
+
+  private static int cancelUnits(long id, long line, long units) {
+    return here.mara()
+        .post(
+            "/api/orders/" + id + "/cancel-units",
+            Map.of("units", Map.of(line, units), "reason", "too many"))
+        .status();
   }
 
   private static int cancel(long id) {
