@@ -84,12 +84,13 @@ public class MoneyToReturn {
 
   /**
    * What came in for cancelled units and is not asked back yet: of an order that is cancelled all
-   * that is left, shipping too.
+   * that is left, shipping too, but for fees that were kept.
    */
   private static Money of(Basis basis) {
     Bought bought = basis.bought();
     if (basis.order().stage() == Stage.CANCELLED) {
-      return bought.left();
+      Money left = bought.left().minus(bought.feesKept());
+      return left.minor() > 0 ? left : left.minus(left);
     }
     Map<String, Long> cancelled = new HashMap<>();
     basis.lines().forEach(line -> cancelled.put(Long.toString(line.id()), line.cancelled()));

@@ -19,6 +19,7 @@ import java.util.List;
 import java.util.Map;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Repository;
 
@@ -188,14 +189,22 @@ class RefundStore {
   }
 
   long shippingBack(long orderId) {
-    BigDecimal back =
-        db.select(sum(REFUND.SHIPPING))
+    return counted(REFUND.SHIPPING, orderId);
+  }
+
+  long feesKept(long orderId) {
+    return counted(REFUND.FEE, orderId);
+  }
+
+  private long counted(Field<Long> amount, long orderId) {
+    BigDecimal sum =
+        db.select(sum(amount))
             .from(REFUND)
             .where(REFUND.ORDER_ID.eq(orderId))
             .and(COUNTS)
             .fetchSingle()
             .value1();
-    return back == null ? 0 : back.longValueExact();
+    return sum == null ? 0 : sum.longValueExact();
   }
 
   long settled(long orderId) {

@@ -109,6 +109,7 @@ public class Refunds {
             bought,
             terms.pricesWithTax() ? terms.shipping() : terms.shipping().plus(charges.shippingTax()),
             Money.of(store.shippingBack(orderId), currency),
+            Money.of(store.feesKept(orderId), currency),
             tenders(order, tenders, cameIn)));
   }
 

@@ -214,7 +214,8 @@ class RefundsTest {
     assertThat(cancel(id)).isEqualTo(204);
     assertThat(snag(id).path("detail").asString()).contains("20.00 EUR came in");
     long line = sheet(id).path("lines").get(0).path("id").asLong();
-    assertThat(ask(id, 1, asked(line, 1, 0, 0), "cancelled")).isEqualTo(204);
+    assertThat(ask(id, 1, asked(line, 1, 0, 50), "cancelled")).isEqualTo(204);
+    assertThat(sheet(id).path("excess").asLong()).as("a fee is kept").isZero();
     assertThat(snag(id).path("detail").asString()).as("the rest").contains("10.00 EUR came in");
     assertThat(ask(id, 2, asked(line, 1, 0, 0), "cancelled")).isEqualTo(204);
     assertThat(snag(id).isMissingNode()).as("all is asked back").isTrue();

@@ -8,9 +8,14 @@ import java.util.List;
  * order's currency.
  *
  * @param shipping what the buyer paid for it, tax included
+ * @param feesKept what refunds before kept back of the price of their lines
  */
 public record Bought(
-    List<Line> lines, Money shipping, Money shippingRefunded, List<Tender> tenders) {
+    List<Line> lines,
+    Money shipping,
+    Money shippingRefunded,
+    Money feesKept,
+    List<Tender> tenders) {
 
   /**
    * @param units as the channel counts them; positive
@@ -58,10 +63,12 @@ public record Bought(
 
   /**
    * What came in beyond all that was bought, such as for units that the channel took off the order
-   * afterwards: what is left of the tenders, less what is left of lines and shipping.
+   * afterwards: what is left of the tenders, less what is left of lines and shipping and was kept
+   * as fees.
    */
   public Money excess() {
-    Money bought = lines.stream().map(Line::left).reduce(shippingLeft(), Money::plus);
+    Money bought =
+        lines.stream().map(Line::left).reduce(shippingLeft().plus(feesKept), Money::plus);
     Money more = left().minus(bought);
     return more.minor() > 0 ? more : zero();
   }

@@ -38,6 +38,7 @@ class RefundTest {
             List.of(new Bought.Line("1", 1, eur(10000), 0, eur(0))),
             eur(0),
             eur(0),
+            eur(0),
             List.of(
                 new Bought.Tender("card", eur(7500), eur(0)),
                 new Bought.Tender("voucher", eur(2500), eur(2500)),
@@ -50,13 +51,36 @@ class RefundTest {
   void forCancelledUnitsTheirPartIsOwedUntilItWasPaidBackAndNeverMoreThanCameIn() {
     List<Bought.Line> lines = List.of(new Bought.Line("1", 3, eur(3000), 1, eur(1000)));
     Bought all =
-        new Bought(lines, eur(0), eur(0), List.of(new Bought.Tender("card", eur(3000), eur(1000))));
+        new Bought(
+            lines,
+            eur(0),
+            eur(0),
+            eur(0),
+            List.of(new Bought.Tender("card", eur(3000), eur(1000))));
     assertThat(Refund.owedFor(Map.of("1", 3L), all)).isEqualTo(eur(2000));
     assertThat(Refund.owedFor(Map.of("1", 1L), all)).as("it is paid back").isEqualTo(eur(0));
     assertThat(Refund.owedFor(Map.of(), all)).isEqualTo(eur(0));
     Bought little =
-        new Bought(lines, eur(0), eur(0), List.of(new Bought.Tender("card", eur(1500), eur(1000))));
+        new Bought(
+            lines,
+            eur(0),
+            eur(0),
+            eur(0),
+            List.of(new Bought.Tender("card", eur(1500), eur(1000))));
     assertThat(Refund.owedFor(Map.of("1", 3L), little)).isEqualTo(eur(500));
+  }
+
+  @Test
+  void whatWasKeptAsAFeeWasNotPaidTooMuch() {
+    Bought bought =
+        new Bought(
+            List.of(new Bought.Line("1", 2, eur(2000), 1, eur(1000))),
+            eur(0),
+            eur(0),
+            eur(150),
+            List.of(new Bought.Tender("card", eur(2000), eur(850))));
+    assertThat(bought.left()).isEqualTo(eur(1150));
+    assertThat(bought.excess()).isEqualTo(eur(0));
   }
 
   @Test
@@ -69,7 +93,8 @@ class RefundTest {
     assertRefused(bought(eur(500), lines), Map.of("1", 1L), 0, 2000, "nothing is left");
     assertRefused(bought(eur(500), lines), Map.of("1", 1L), 0, -1, "negative");
     Bought unpaid =
-        new Bought(lines, eur(500), eur(0), List.of(new Bought.Tender("card", eur(0), eur(0))));
+        new Bought(
+            lines, eur(500), eur(0), eur(0), List.of(new Bought.Tender("card", eur(0), eur(0))));
     assertRefused(unpaid, Map.of("1", 1L), 0, 0, "more than the 0.00 EUR that came in");
   }
 
@@ -79,6 +104,7 @@ class RefundTest {
         new Bought(
             List.of(new Bought.Line("1", 1, eur(1000), 0, eur(0))),
             eur(500),
+            eur(0),
             eur(0),
             List.of(new Bought.Tender("card", eur(2500), eur(0))));
     assertThat(bought.excess()).isEqualTo(eur(1000));
@@ -122,6 +148,7 @@ class RefundTest {
                     List.of(new Bought.Line("1", units, eur(paid), unitsBack, eur(lineBack))),
                     eur(shipping),
                     eur(shippingBack),
+                    eur(0),
                     now),
                 new Refund.Asked(Map.of("1", some), eur(ofShipping), eur(0), eur(0)));
         refund.tenders().forEach((t, amount) -> back.merge(t, amount.minor(), Long::sum));
@@ -158,7 +185,7 @@ class RefundTest {
 
   private static Bought bought(Money shipping, List<Bought.Line> lines) {
     return new Bought(
-        lines, shipping, eur(0), List.of(new Bought.Tender("card", eur(9999), eur(0))));
+        lines, shipping, eur(0), eur(0), List.of(new Bought.Tender("card", eur(9999), eur(0))));
   }
 
   private static Money eur(long minor) {
