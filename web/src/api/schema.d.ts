@@ -8276,7 +8276,7 @@ export interface components {
         };
         WorklistMark: {
             /** @enum {string} */
-            kind: "HELD" | "SNAG" | "WAITING" | "UNPAID" | "LATE" | "PART_SHIPPED" | "RETURNING";
+            kind: "HELD" | "SNAG" | "WAITING" | "BATCH" | "UNPAID" | "LATE" | "PART_SHIPPED" | "RETURNING";
             text: string;
         };
         WorklistRow: {

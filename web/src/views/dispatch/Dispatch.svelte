@@ -160,7 +160,9 @@
           ? 'Reading…'
           : list.isError
             ? list.error.message
-            : 'Nothing here. Consignments appear when orders are released to a node.'}
+            : doing === 'UNPACK'
+              ? 'Nothing that was taken back lies in a parcel still.'
+              : 'Nothing here. Consignments appear when orders are released to a node.'}
       </p>
     {/if}
   </div>

@@ -68,7 +68,7 @@ export function leaves(row: Row, now = new Date()): string {
 }
 
 const BAD = new Set(['HELD', 'SNAG', 'LATE']);
-const SOON = new Set(['WAITING', 'UNPAID']);
+const SOON = new Set(['WAITING', 'BATCH', 'UNPAID']);
 
 /** A mark's colour: madder for what is blocked or broken, amber for what waits. */
 export const markColour = (row: Row): string =>

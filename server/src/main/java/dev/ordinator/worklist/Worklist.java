@@ -15,6 +15,7 @@ import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Step;
 import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Slice;
@@ -73,6 +74,8 @@ class Worklist {
     HELD,
     SNAG,
     WAITING,
+    /** It is routed together with others, when its channel's time comes. */
+    BATCH,
     UNPAID,
     LATE,
     PART_SHIPPED,
@@ -157,6 +160,7 @@ class Worklist {
                 SALES_ORDER.SHIP_COUNTRY,
                 SALES_ORDER.SHIP_POSTCODE,
                 SALES_ORDER.STAGE,
+                SALES_ORDER.NEXT_STEP,
                 SALES_ORDER.SHIP_BY,
                 SALES_ORDER.PROMISED_ON,
                 SALES_ORDER.EXPECTED_ON,
@@ -198,6 +202,9 @@ class Worklist {
     PaymentState payment = PaymentState.valueOf(r.get(SALES_ORDER.PAYMENT_STATE));
     if (Boolean.TRUE.equals(r.get(SALES_ORDER.WAITING))) {
       marks.add(new Mark(MarkKind.WAITING, "waiting for stock"));
+    }
+    if (Step.BATCH.name().equals(r.get(SALES_ORDER.NEXT_STEP))) {
+      marks.add(new Mark(MarkKind.BATCH, "waits for its batch"));
     }
     if (stage == Stage.RECEIVED
         && (payment == PaymentState.UNPAID || payment == PaymentState.AUTHORISED)) {

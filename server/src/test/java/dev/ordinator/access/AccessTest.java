@@ -136,13 +136,21 @@ class AccessTest {
   }
 
   @Test
-  void guessingIsSlowedDown() {
+  void whoGuessesIsSlowedDownAndNobodyElseAndDoesNotLearnWhichNamesExist() {
     Visitor guesser = Visitor.anonymous(world.address());
-    for (int i = 0; i < 5; i++) {
-      assertThat(guesser.logIn("vera", "wrong-" + i)).isEqualTo(401);
+    for (String name : List.of("vera", "nobody")) {
+      for (int i = 0; i < 5; i++) {
+        assertThat(guesser.logIn(name, "wrong-" + i)).as(name).isEqualTo(401);
+      }
+      assertThat(guesser.logIn(name, "only-looking-9")).as(name).isEqualTo(429);
     }
-    assertThat(guesser.logIn("vera", "only-looking-9")).isEqualTo(429);
-    assertThat(guesser.logIn("nobody", "x")).isEqualTo(401);
+    Visitor vera = Visitor.anonymous(world.address(), "127.0.0.2");
+    assertThat(vera.logIn("vera", "only-looking-9")).as("elsewhere").isEqualTo(204);
+    world.db().execute("update login_failure set until = now(3) - interval 1 second");
+    assertThat(guesser.logIn("vera", "only-looking-9")).as("after the pause").isEqualTo(204);
+    for (int i = 0; i < 5; i++) {
+      assertThat(guesser.logIn("vera", "wrong-" + i)).as("she got in since").isEqualTo(401);
+    }
   }
 
   @Test

@@ -46,6 +46,7 @@ class BatchRoutingTest {
     Stream.of("BR1", "BR2", "BR3").forEach(id -> here.world().shop().place(Sample.order(id)));
     await("they wait").until(() -> waiting() == 3);
     assertThat(here.order("BR1").path("stage").asString()).isEqualTo("APPROVED");
+    assertThat(here.order("BR1").path("marks").toString()).contains("waits for its batch");
     batchIsDue();
     Stream.of("BR1", "BR2", "BR3").forEach(id -> here.awaitStage(id, "RELEASED"));
     assertThat(timeline("BR2")).contains("decided together with 2 others");

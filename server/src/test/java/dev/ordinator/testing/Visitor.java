@@ -5,8 +5,10 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.CookieManager;
 import java.net.HttpCookie;
+import java.net.InetAddress;
 import java.net.URI;
 import java.net.URLEncoder;
+import java.net.UnknownHostException;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
@@ -23,10 +25,15 @@ public final class Visitor {
 
   private final String address;
   private final CookieManager cookies = new CookieManager();
-  private final HttpClient http = HttpClient.newBuilder().cookieHandler(cookies).build();
+  private final HttpClient http;
 
   private Visitor(String address) {
+    this(address, HttpClient.newBuilder());
+  }
+
+  private Visitor(String address, HttpClient.Builder http) {
     this.address = address;
+    this.http = http.cookieHandler(cookies).build();
   }
 
   /**
@@ -41,6 +48,21 @@ public final class Visitor {
 
   public static Visitor anonymous(String address) {
     return new Visitor(address);
+  }
+
+  /**
+   * @param from the address of this machine from which they come
+   */
+  public static Visitor anonymous(String address, String from) {
+    return new Visitor(address, HttpClient.newBuilder().localAddress(loopback(from)));
+  }
+
+  private static InetAddress loopback(String from) {
+    try {
+      return InetAddress.getByName(from);
+    } catch (UnknownHostException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   public static Visitor loggedIn(String address, String username) {
