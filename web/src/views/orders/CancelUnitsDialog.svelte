@@ -58,6 +58,6 @@
       What is with a node is taken back, and the rest is routed again. What is being packed stays: stop it
       there first.
     </p>
-    <Button main type="submit" disabled={!sum}>Cancel {sum ? plural(sum, 'unit') : ''}</Button>
+    <Button main type="submit" disabled={!sum}>Cancel {sum ? plural(sum, 'unit') : 'units'}</Button>
   </form>
 </Dialog>
