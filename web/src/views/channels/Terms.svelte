@@ -4,6 +4,7 @@
   import ConnectDefaults from './ConnectDefaults.svelte';
   import ConnectOrders from './ConnectOrders.svelte';
   import type { Channel } from './health';
+  import MailsField from './MailsField.svelte';
   import ShortField from './ShortField.svelte';
   import TimeField from '../routing/TimeField.svelte';
 
@@ -35,5 +36,9 @@
   <section>
     <h3 class="mb-2 font-[650]">When goods are short</h3>
     <ShortField id={c.id} />
+  </section>
+  <section>
+    <h3 class="mb-2 font-[650]">What its buyers are mailed</h3>
+    <MailsField channel={c} />
   </section>
 </div>

@@ -161,7 +161,7 @@ public class Cancellations {
         orders.lines(orderId).stream().collect(Collectors.toMap(OrderLine::id, l -> l));
     units.forEach((id, some) -> {
       OrderLine line = lines.get(id);
-      if (line == null || some < 1 || some * line.unitsEach() > line.quantity()) {
+      if (line == null || some < 1 || some > line.quantity() / line.unitsEach()) {
         throw Problem.invalid("units." + id, "as many as are open of a line of this order");
       }
     });

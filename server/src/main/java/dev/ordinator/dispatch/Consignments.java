@@ -312,7 +312,7 @@ public class Consignments {
   private void recall(Head consignment, String actor, String why) {
     boolean begun = lines(consignment.id()).stream().anyMatch(l -> l.packed() > 0);
     takeOff(consignment, ConsignmentState.RECALLED, actor);
-    posts.postVoid(consignment.orderId(), consignment);
+    posts.postVoid(consignment);
     db.update(CONSIGNMENT)
         .set(CONSIGNMENT.TO_UNPACK, begun)
         .where(CONSIGNMENT.ID.eq(consignment.id()))

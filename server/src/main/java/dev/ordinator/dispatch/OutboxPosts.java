@@ -122,23 +122,28 @@ public class OutboxPosts {
     }
   }
 
-  /** Notes that carriers are to be told that a consignment’s labels are not used. */
+  /** Notes that the carrier is to be told that a consignment’s labels are not used. */
   @Transactional(propagation = Propagation.MANDATORY)
-  void postVoid(long orderId, Head consignment) {
+  void postVoid(Head consignment) {
     db.select(PARCEL.TRACKING)
         .from(PARCEL)
         .where(PARCEL.CONSIGNMENT_ID.eq(consignment.id()))
-        .forEach(r ->
-            db.insertInto(OUTBOX)
-                .set(OUTBOX.KIND, Kind.VOID_LABEL.name())
-                .set(OUTBOX.ONCE_KEY, Kind.VOID_LABEL + ":" + r.value1())
-                .set(OUTBOX.ORDER_ID, orderId)
-                .set(OUTBOX.CONSIGNMENT_ID, consignment.id())
-                .set(OUTBOX.BODY, r.value1())
-                .set(OUTBOX.STATE, "PENDING")
-                .set(OUTBOX.DUE_AT, clock.instant())
-                .onDuplicateKeyIgnore()
-                .execute());
+        .forEach(r -> postVoid(consignment, r.value1()));
+  }
+
+  /** Notes that the carrier is to be told that one label of a consignment is not used. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  void postVoid(Head consignment, String tracking) {
+    db.insertInto(OUTBOX)
+        .set(OUTBOX.KIND, Kind.VOID_LABEL.name())
+        .set(OUTBOX.ONCE_KEY, Kind.VOID_LABEL + ":" + consignment.number() + ":" + tracking)
+        .set(OUTBOX.ORDER_ID, consignment.orderId())
+        .set(OUTBOX.CONSIGNMENT_ID, consignment.id())
+        .set(OUTBOX.BODY, tracking)
+        .set(OUTBOX.STATE, "PENDING")
+        .set(OUTBOX.DUE_AT, clock.instant())
+        .onDuplicateKeyIgnore()
+        .execute();
   }
 
   /** Notes that a buyer is to be told that something waits to be collected. */

@@ -195,7 +195,13 @@ public class PackingBench {
     } catch (Carrier.Unavailable e) {
       throw Problem.elsewhere(Texts.of(e) + ". What you scanned is kept; try again");
     }
-    transactions.run(() -> keepLabel(id, sscc, label, person));
+    try {
+      transactions.run(() -> keepLabel(id, sscc, label, person));
+    } catch (Problem takenBack) {
+      // it was taken back while its carrier was asked: nobody else knows of that label
+      transactions.run(() -> posts.postVoid(consignment, label.tracking()));
+      throw takenBack;
+    }
   }
 
   private void keepLabel(long id, String sscc, Carrier.Label label, Person person) {

@@ -293,7 +293,11 @@ public class Orders {
     if (mayBeHeld(order)) {
       hold(order, reason, actor, true);
     } else {
-      events.record(EventKind.NOTE, id, actor, "Not held, it has left already: " + reason);
+      events.record(
+          EventKind.NOTE,
+          id,
+          actor,
+          "Not held, it has left already or its depot packs it: " + reason);
     }
   }
 

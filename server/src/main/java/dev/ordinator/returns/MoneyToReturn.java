@@ -69,7 +69,8 @@ public class MoneyToReturn {
       snags.close(SnagCause.MONEY_TO_RETURN, orderId, DESK);
       return;
     }
-    String detail = amount + " came in for what is cancelled: pay it back, or say why not";
+    String detail =
+        amount + " came in for what is cancelled or costs less now: pay it back, or say why not";
     snags.open(
         Snags.About.of(
                 SnagCause.MONEY_TO_RETURN,

@@ -269,6 +269,7 @@ class RefundsTest {
     long id = placed("RF24", 3);
     long line = sheet(id).path("lines").get(0).path("id").asLong();
     assertThat(cancelUnits(id, line, 4)).as("more than it has").isEqualTo(422);
+    assertThat(cancelUnits(id, line, Long.MAX_VALUE)).isEqualTo(422);
     assertThat(cancelUnits(id, line, 1)).isEqualTo(204);
     await("the rest goes on")
         .until(() ->
