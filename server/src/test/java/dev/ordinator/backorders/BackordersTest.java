@@ -146,7 +146,10 @@ class BackordersTest {
             Map.of("orders", List.of(world.orderId("I2")), "action", "CANCEL"));
     here.awaitStage("I2", "RELEASED");
     assertThat(world.queue(item)).as("nobody waits any more").isEmpty();
-    assertThat(world.snags("I2")).isEqualTo("[]");
+    JsonNode snags = here.mara().read("/api/orders/" + world.orderId("I2")).path("snags");
+    assertThat(snags.findValuesAsString("cause"))
+        .as("all that is left to do is to pay back what came in for the five")
+        .containsExactly("MONEY_TO_RETURN");
     world.terms(true, "SNAG", null, false, null);
   }
 
