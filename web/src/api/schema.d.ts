@@ -675,7 +675,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Pause or go on, listen only or speak, and how often to pull */
+        /** Name it, pause or go on, listen only or speak, and say how often to pull */
         patch: operations["change_1"];
         trace?: never;
     };
@@ -956,6 +956,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/connecting/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a channel by which nothing ever came in */
+        delete: operations["remove"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/connecting/{id}/access": {
         parameters: {
             query?: never;
@@ -1017,7 +1034,8 @@ export interface paths {
         get?: never;
         /** The listings have been looked at */
         put: operations["listings"];
-        post?: never;
+        /** Read a channel’s listings again; that is done by itself once a day */
+        post: operations["readListings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1086,6 +1104,23 @@ export interface paths {
         /** Go back to a step */
         put: operations["step"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/connecting/{id}/told-afterwards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell the channel of what left while it only listened */
+        post: operations["tellAfterwards"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2679,6 +2714,23 @@ export interface paths {
         put?: never;
         /** Add a note to an order’s timeline */
         post: operations["note_1"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}/parcels/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Settle by hand that a parcel is silent, damaged, lost or comes back */
+        post: operations["settleParcels"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4936,6 +4988,7 @@ export interface components {
             intervalSeconds: number | null;
             mailsSent: boolean | null;
             mailsWaiting: boolean | null;
+            name: null | string;
             paused: boolean | null;
             /** Format: int32 */
             version: number;
@@ -5131,6 +5184,10 @@ export interface components {
         ConnectingStep: {
             /** @enum {string} */
             step: "CREDENTIALS" | "ORDERS" | "DEFAULTS" | "LISTINGS" | "PREVIEW";
+        };
+        ConnectingTold: {
+            /** Format: int32 */
+            messages: number;
         };
         ConnectingWanted: {
             payments: ("UNPAID" | "AUTHORISED" | "PAID" | "ON_DELIVERY" | "PART_REFUNDED" | "REFUNDED")[];
@@ -5473,7 +5530,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             /** @enum {string} */
-            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "RETURN_OPENED" | "RETURN_ARRIVED" | "RETURN_ENDED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED" | "CUSTOMER_CHANGED" | "NETWORK_CHANGED" | "ASSIGNED";
+            kind: "RECEIVED" | "CHANGED_BY_CHANNEL" | "AMENDED" | "CANCELLED" | "RECALLED" | "REFUSED" | "RULES" | "MATCHED" | "SNAGGED" | "CLEARED" | "HELD" | "HOLD_RELEASED" | "APPROVED" | "ROUTED" | "ALLOCATED" | "WAITING" | "RELEASED" | "PACKED" | "HANDED_OVER" | "TOLD_CHANNEL" | "TOLD_BUYER" | "TOLD_PERSON" | "NOT_TOLD" | "REFUND_ASKED" | "REFUNDED" | "SCANNED" | "DELIVERED" | "RETURN_OPENED" | "RETURN_ARRIVED" | "RETURN_ENDED" | "CORRECTED" | "NOTE" | "STOCK_CHANGED" | "CHANNEL_CHANGED" | "CUSTOMER_CHANGED" | "NETWORK_CHANGED" | "RULEBOOK_CHANGED" | "ASSIGNED";
             text: string;
             why: string;
         };
@@ -6584,7 +6641,7 @@ export interface components {
         };
         OrderSheetsOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "ORDERED_TWICE" | "MONEY_TO_RETURN";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "PARCEL_TROUBLE" | "RULE_TOO_COSTLY" | "ORDERED_TWICE" | "MONEY_TO_RETURN";
             /** Format: int64 */
             channelId: number | null;
             detail: string;
@@ -7771,7 +7828,7 @@ export interface components {
         };
         SnagQueriesOpenSnag: {
             /** @enum {string} */
-            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "ORDERED_TWICE" | "MONEY_TO_RETURN";
+            cause: "UNMATCHED_LISTING" | "UNKNOWN_SERVICE" | "BAD_ADDRESS" | "CHOICE_OPEN" | "NO_STOCK" | "NOT_TO_WAIT" | "NO_ROUTE" | "NODES_FULL" | "UNREADABLE_ORDER" | "CHANGED_BY_CHANNEL" | "CANCELLED_TOO_LATE" | "SENT_UNWANTED" | "NO_RATE" | "DEPOT_SHORT" | "LEDGER_DIFFERS" | "SUPPLY_OVERDUE" | "UNKNOWN_CARRIER" | "FEED_HELD" | "NOT_TOLD" | "HOOK_FAILS" | "STEP_FAILED" | "NOT_TRACKED" | "TOTAL_DIFFERS" | "PARCEL_TROUBLE" | "RULE_TOO_COSTLY" | "ORDERED_TWICE" | "MONEY_TO_RETURN";
             /** Format: int64 */
             channelId: number | null;
             channelName: null | string;
@@ -8165,12 +8222,16 @@ export interface components {
         TodayStop: {
             /** Format: int64 */
             orders: number;
+            /** Format: date */
+            since: null | string;
             /** @enum {string} */
             stage: "RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED";
             /** Format: int64 */
             stuck: number;
         };
         TodayToday: {
+            /** Format: int64 */
+            late: number;
             /** Format: int64 */
             mustLeave: number;
             nodes: components["schemas"]["DispatchBoardNodeRow"][];
@@ -9781,6 +9842,26 @@ export interface operations {
             };
         };
     };
+    remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     access: {
         parameters: {
             query?: never;
@@ -9873,6 +9954,28 @@ export interface operations {
             };
         };
     };
+    readListings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectingListed"];
+                };
+            };
+        };
+    };
     wanted: {
         parameters: {
             query?: never;
@@ -9962,6 +10065,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    tellAfterwards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConnectingTold"];
+                };
             };
         };
     };
@@ -10216,7 +10341,7 @@ export interface operations {
             query?: {
                 node?: string;
                 due?: "OVERDUE" | "TODAY" | "TOMORROW" | "LATER";
-                doing?: "PACK" | "HAND_OVER" | "UNPACK" | "NOTHING";
+                doing?: "PACK" | "HAND_OVER" | "UNPACK" | "NOTHING" | "ASK_CARRIER";
             };
             header?: never;
             path?: never;
@@ -11695,6 +11820,7 @@ export interface operations {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";
                 stage?: "RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED";
+                since?: string;
                 channel?: string;
                 country?: string;
                 node?: string;
@@ -11795,6 +11921,7 @@ export interface operations {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";
                 stage?: "RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED";
+                since?: string;
                 channel?: string;
                 country?: string;
                 node?: string;
@@ -11826,6 +11953,7 @@ export interface operations {
             query?: {
                 pile?: "OPEN" | "LEAVING_TODAY" | "WAITING" | "STUCK" | "UNPAID" | "DONE" | "ALL";
                 stage?: "RECEIVED" | "APPROVED" | "ROUTED" | "RELEASED" | "PACKED" | "SHIPPED" | "DELIVERED" | "CANCELLED";
+                since?: string;
                 channel?: string;
                 country?: string;
                 node?: string;
@@ -12281,6 +12409,26 @@ export interface operations {
                 "application/json": components["schemas"]["OrdersNote"];
             };
         };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    settleParcels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description No Content */
             204: {

@@ -83,6 +83,10 @@
       case 'NODES_FULL':
         location.hash = `#/orders?pile=STUCK&snag=${snag.id}`;
         break;
+      case 'RULE_TOO_COSTLY':
+        location.hash = '#/rulebook';
+        break;
+      case 'PARCEL_TROUBLE':
       case 'SENT_UNWANTED':
         location.hash = `#/orders/${snag.orderId}?tab=parcels`;
         break;
@@ -101,6 +105,12 @@
     if (snag.outboxId == null) return;
     const params = { path: { message: snag.outboxId } };
     void run(get(api.POST('/api/orders/messages/{message}/settle', { params })), 'Settled by hand');
+  }
+
+  function settleParcels() {
+    if (snag.orderId == null) return;
+    const params = { path: { id: snag.orderId } };
+    void run(get(api.POST('/api/orders/{id}/parcels/settle', { params })), 'Settled by hand');
   }
 
   function letBe() {
@@ -132,6 +142,8 @@
     STEP_FAILED: 'Try again',
     NOT_TRACKED: 'Try again',
     TOTAL_DIFFERS: 'Let it stand',
+    PARCEL_TROUBLE: 'See the parcel',
+    RULE_TOO_COSTLY: 'See the rule',
     ORDERED_TWICE: 'Compare',
     MONEY_TO_RETURN: 'Pay back'
   };
@@ -140,6 +152,11 @@
 <Button small {main} {key} onclick={act}>{LABEL[snag.cause]}</Button>
 {#if snag.cause === 'NOT_TOLD'}
   <Button small title="It was told in another way, or need not be" onclick={settle}>Settle by hand</Button>
+{/if}
+{#if snag.cause === 'PARCEL_TROUBLE'}
+  <Button small title="The carrier was asked, or the goods are on their way back" onclick={settleParcels}
+    >Settle by hand</Button
+  >
 {/if}
 {#if snag.cause === 'SENT_UNWANTED'}
   <Button small title="The buyer keeps it, or it comes back another way" onclick={letBe}>Let it be</Button>

@@ -28,6 +28,8 @@ export const CAUSES: Record<SnagLike['cause'], { one: string; what: string }> = 
   STEP_FAILED: { one: 'Step failed', what: 'order' },
   NOT_TRACKED: { one: 'Parcel not tracked', what: 'order' },
   TOTAL_DIFFERS: { one: 'Total differs', what: 'order' },
+  PARCEL_TROUBLE: { one: 'Parcel trouble', what: 'order' },
+  RULE_TOO_COSTLY: { one: 'Rule takes too long', what: 'rule' },
   ORDERED_TWICE: { one: 'Ordered twice?', what: 'pair' },
   MONEY_TO_RETURN: { one: 'Cancelled, but paid', what: 'order' }
 };

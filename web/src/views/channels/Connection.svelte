@@ -14,6 +14,7 @@
   import FeedTab from './FeedTab.svelte';
   import Files from './Files.svelte';
   import type { Channel } from './health';
+  import { patchChannel } from './patch';
   import MatchTable from './MatchTable.svelte';
   import Publishing from './Publishing.svelte';
   import Refused from './Refused.svelte';
@@ -55,27 +56,16 @@
       busy = false;
     }
   }
-  const patch = (
-    change: { paused?: boolean; writesBack?: boolean; mailsSent?: boolean; mailsWaiting?: boolean },
-    done: string
-  ) =>
-    run(
-      get(
-        api.PATCH('/api/channels/{id}', {
-          params: { path: { id: c.id } },
-          body: {
-            paused: change.paused ?? null,
-            writesBack: change.writesBack ?? null,
-            mailsSent: change.mailsSent ?? null,
-            mailsWaiting: change.mailsWaiting ?? null,
-            feeds: null,
-            intervalSeconds: null,
-            version: c.version
-          }
-        })
-      ),
-      done
+  const patch = (change: Parameters<typeof patchChannel>[1], done: string) =>
+    run(patchChannel(c, change), done);
+  async function speak(mails: boolean, afterwards: boolean) {
+    await patch({ writesBack: true, mailsSent: mails, mailsWaiting: mails }, 'Told what happens from now on');
+    if (!afterwards) return;
+    await run(
+      get(api.POST('/api/connecting/{id}/told-afterwards', { params: { path: { id: c.id } } })),
+      'Told of what left before, too'
     );
+  }
 </script>
 
 <section class="card mt-3 mb-4 flex min-h-0 flex-1 flex-col" aria-label={c.name}>
@@ -143,10 +133,6 @@
   <SpeakDialog
     bind:open={() => asking, (yes) => (asking = yes)}
     channel={c}
-    onspeak={(mails) =>
-      void patch(
-        { writesBack: true, mailsSent: mails, mailsWaiting: mails },
-        'Told what happens from now on'
-      )}
+    onspeak={(mails, afterwards) => void speak(mails, afterwards)}
   />
 {/if}

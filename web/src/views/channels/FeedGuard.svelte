@@ -5,6 +5,7 @@
   import { session } from '../../state/session.svelte';
   import { useDoing } from '../../state/doing';
   import type { Channel } from './health';
+  import { patchChannel } from './patch';
 
   let { channel: c, state: feed }: { channel: Channel; state: Schemas['FeedFeedState'] } = $props();
 
@@ -16,20 +17,7 @@
 
   const tell = (feeds: boolean) =>
     run(
-      get(
-        api.PATCH('/api/channels/{id}', {
-          params,
-          body: {
-            feeds,
-            writesBack: null,
-            mailsSent: null,
-            mailsWaiting: null,
-            paused: null,
-            intervalSeconds: null,
-            version: c.version
-          }
-        })
-      ),
+      patchChannel(c, { feeds }),
       feeds
         ? 'It will be told what is in stock; the guard shows you the first push before it goes'
         : 'Not told what is in stock any more'

@@ -1,29 +1,13 @@
 <script lang="ts">
-  import { api, get } from '../../api/client';
   import { useDoing } from '../../state/doing';
   import type { Channel } from './health';
+  import { patchChannel } from './patch';
 
   let { channel: c }: { channel: Channel } = $props();
 
   const run = useDoing();
   const set = (mails: { mailsSent?: boolean; mailsWaiting?: boolean }) =>
-    void run(
-      get(
-        api.PATCH('/api/channels/{id}', {
-          params: { path: { id: c.id } },
-          body: {
-            mailsSent: mails.mailsSent ?? null,
-            mailsWaiting: mails.mailsWaiting ?? null,
-            writesBack: null,
-            feeds: null,
-            paused: null,
-            intervalSeconds: null,
-            version: c.version
-          }
-        })
-      ),
-      'Noted'
-    );
+    void run(patchChannel(c, mails), 'Noted');
 </script>
 
 <label class="block"

@@ -63,6 +63,11 @@
   let guessing = $state(false);
   let selected = $state<number[]>([]);
   const run = useDoing();
+  const readAgain = () =>
+    run(
+      get(api.POST('/api/connecting/{id}/listings', { params: { path: { id: channelId } } })),
+      'Its listings are as it has them now'
+    );
   async function takeIn() {
     const listings = selected;
     await run(
@@ -91,6 +96,7 @@
   {/if}
   <span class="ms-auto flex items-center gap-3 text-soft">
     {#if session.mayChange}
+      <button class="text-verdigris hover:underline" onclick={() => void readAgain()}>read again</button>
       <button class="text-verdigris hover:underline" onclick={() => (guessing = true)}
         >match by likeness…</button
       >

@@ -10,12 +10,13 @@
   interface Props {
     open: boolean;
     channel: Channel;
-    /** with whether its buyers get our mails, too */
-    onspeak: (mails: boolean) => void;
+    /** with whether its buyers get our mails, too, and it is told of what left before */
+    onspeak: (mails: boolean, afterwards: boolean) => void;
   }
   let { open = $bindable(), channel: c, onspeak }: Props = $props();
 
   let mails = $state(untrack(() => c.mailsSent));
+  let afterwards = $state(false);
   const speaking = createQuery(() => ({
     queryKey: ['connecting', 'speaking', c.id],
     queryFn: () => get(api.GET('/api/connecting/{id}/speaking', { params: { path: { id: c.id } } }))
@@ -32,16 +33,19 @@
       ><input type="checkbox" class="accent-verdigris" bind:checked={mails} /> Mail its buyers, too: what is sent,
       and what they wait for. Leave it off if the shop does.</label
     >
-    <p class="text-soft">
-      {plural(speaking.data.leftUntold, 'message')} of what left while it was listening only will not be told any
-      more. Stock is a decision of its own: see “Stock feed”.
-    </p>
+    {#if speaking.data.leftUntold}
+      <label class="block"
+        ><input type="checkbox" class="accent-verdigris" bind:checked={afterwards} /> Tell it, too, of the
+        {plural(speaking.data.leftUntold, 'consignment')} that left while it was listening only</label
+      >
+    {/if}
+    <p class="text-soft">Stock is a decision of its own: see “Stock feed”.</p>
   {:else}<p class="text-soft">Looking…</p>{/if}
   <Button
     main
     onclick={() => {
       open = false;
-      onspeak(mails);
+      onspeak(mails, afterwards);
     }}>Tell it from now on</Button
   >
 </Dialog>

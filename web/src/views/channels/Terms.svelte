@@ -4,7 +4,9 @@
   import ConnectDefaults from './ConnectDefaults.svelte';
   import ConnectOrders from './ConnectOrders.svelte';
   import type { Channel } from './health';
+  import ConnectAccess from './ConnectAccess.svelte';
   import MailsField from './MailsField.svelte';
+  import NameField from './NameField.svelte';
   import ShortField from './ShortField.svelte';
   import TimeField from '../routing/TimeField.svelte';
 
@@ -40,5 +42,15 @@
   <section>
     <h3 class="mb-2 font-[650]">What its buyers are mailed</h3>
     <MailsField channel={c} />
+  </section>
+  {#if profile && c.baseUrl}
+    <section>
+      <h3 class="mb-2 font-[650]">Where it is, and how it knows us</h3>
+      <ConnectAccess channel={c} {profile} />
+    </section>
+  {/if}
+  <section>
+    <h3 class="mb-2 font-[650]">What it is called</h3>
+    <NameField channel={c} />
   </section>
 </div>

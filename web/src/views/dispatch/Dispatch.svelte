@@ -12,7 +12,8 @@
     ['PACK', 'To pack'],
     ['HAND_OVER', 'To hand over'],
     ['UNPACK', 'To unpack'],
-    ['NOTHING', 'Under way']
+    ['NOTHING', 'Under way'],
+    ['ASK_CARRIER', 'Late on the way']
   ] as const;
 
   const node = $derived(param('node'));

@@ -2,8 +2,9 @@
   import { tinykeys } from 'tinykeys';
   import Kbd from '../../parts/Kbd.svelte';
   import { param, setParams } from '../../state/address';
+  import { day } from '../../parts/format';
   import { free } from '../../state/keys';
-  import { FILTERS, type FilterName } from './worklist';
+  import { BY_LINK, FILTERS, type FilterName } from './worklist';
   import { minor, typed } from '../../parts/money';
   import { session } from '../../state/session.svelte';
 
@@ -15,8 +16,10 @@
   const set = $derived(
     FILTERS.map(([key, label]) => ({ key, label, value: param(key) })).filter((f) => f.value)
   );
-  const shown = (key: FilterName, text: string) =>
-    key === 'minValue' ? `${typed(Number(text), session.base)} ${session.base}` : text;
+  const shown = (key: FilterName, text: string) => {
+    if (key === 'minValue') return `${typed(Number(text), session.base)} ${session.base}`;
+    return key === 'since' ? day(text) : text;
+  };
 
   function add(event: SubmitEvent) {
     event.preventDefault();
@@ -56,7 +59,7 @@
 {#if adding}
   <form class="flex items-center gap-1.5" onsubmit={add}>
     <select class="field h-7 py-0 pe-7" bind:value={name} aria-label="Filter by">
-      {#each FILTERS.filter(([key]) => key !== 'snag') as [key, label] (key)}<option value={key}
+      {#each FILTERS.filter(([key]) => !BY_LINK.includes(key)) as [key, label] (key)}<option value={key}
           >{label}</option
         >{/each}
     </select>

@@ -26,6 +26,7 @@ export type Sort = (typeof SORTS)[number][0];
 /** Filters beside the pile, each a chip: the address's name for it, and ours. */
 export const FILTERS = [
   ['stage', 'Stage'],
+  ['since', 'There since'],
   ['channel', 'Channel'],
   ['country', 'Country'],
   ['node', 'Node'],
@@ -36,6 +37,8 @@ export const FILTERS = [
   ['snag', 'Waits for snag']
 ] as const;
 export type FilterName = (typeof FILTERS)[number][0];
+/** Those that only a link sets. */
+export const BY_LINK: FilterName[] = ['snag', 'since'];
 
 const STAGES: Row['stage'][] = [
   'RECEIVED',

@@ -11,7 +11,7 @@
   let width = $state(1100);
   const Y = 52;
   const x = (i: number) => 40 + (i * (width - 80)) / 6;
-  /** Half the band's width: the square root, so that ten thousand delivered leave room for nine received. */
+  /** Half the band's width: the square root, so that a thousand released leave room for nine received. */
   const half = (n: number) => Math.max(3, Math.min(34, Math.sqrt(n) * 2.6)) / 2;
   const band = (i: number) => {
     const [a, b] = [half(stops[i]?.orders ?? 0), half(stops[i + 1]?.orders ?? 0)];
@@ -19,9 +19,12 @@
     const middle = (from + to) / 2;
     return `M${from} ${Y - a}C${middle} ${Y - a} ${middle} ${Y - b} ${to} ${Y - b}L${to} ${Y + b}C${middle} ${Y + b} ${middle} ${Y + a} ${from} ${Y + a}Z`;
   };
-  const name = (stage: string) => word(stage).replace(/^./, (c) => c.toUpperCase());
+  const named = (s: Schemas['TodayStop']) => word(s.stage) + (s.since ? ' today' : '');
+  const name = (s: Schemas['TodayStop']) => named(s).replace(/^./, (c) => c.toUpperCase());
+  const href = (s: Schemas['TodayStop']) =>
+    `#/orders?pile=${s.since ? 'DONE' : 'OPEN'}&stage=${s.stage}${s.since ? `&since=${s.since}` : ''}`;
   const words = $derived(
-    stops.map((s) => `${s.orders} ${word(s.stage)}${s.stuck ? `, ${s.stuck} of them stuck` : ''}`).join('; ')
+    stops.map((s) => `${s.orders} ${named(s)}${s.stuck ? `, ${s.stuck} of them stuck` : ''}`).join('; ')
   );
 </script>
 
@@ -49,7 +52,7 @@
     {#each stops as stop, i (stop.stage)}
       {@const anchor = i === 0 ? 'start' : i === 6 ? 'end' : 'middle'}
       {@const at = i === 0 ? x(0) - 8 : i === 6 ? x(6) + 8 : x(i)}
-      <a href="#/orders?pile=ALL&stage={stop.stage}" aria-label="{stop.orders} {word(stop.stage)}">
+      <a href={href(stop)} aria-label="{stop.orders} {named(stop)}">
         <!-- the whole stop can be pressed, not only its letters -->
         <rect x={x(i) - 44} y="0" width="88" height={Y + 42} fill="transparent" />
         <line x1={x(i)} x2={x(i)} y1={Y - 22} y2={Y + 22} stroke="var(--paper)" stroke-width="2" />
@@ -57,7 +60,7 @@
           >{count(stop.orders)}</text
         >
         <text x={at} y={Y + 36} font-size="12" text-anchor={anchor} fill="var(--soft)"
-          >{name(stop.stage)}{#if stop.stuck}&nbsp;·
+          >{name(stop)}{#if stop.stuck}&nbsp;·
             <tspan fill="var(--madder)" font-weight="650">{count(stop.stuck)} stuck</tspan>{/if}</text
         >
       </a>

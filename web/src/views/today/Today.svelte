@@ -34,6 +34,9 @@
       {#if overdue}<a class="font-semibold text-madder hover:underline" href="#/dispatch?due=OVERDUE"
           >{count(overdue)} overdue</a
         >{/if}
+      {#if data.late}<a class="font-semibold text-madder hover:underline" href="#/dispatch?state=ASK_CARRIER"
+          >{count(data.late)} late on the way</a
+        >{/if}
       {#if wont > 0}<span class="font-semibold text-madder">{count(wont)} won’t unless something is done</span
         >{/if}
       <span class="ms-auto text-soft">{date}</span>

@@ -10,7 +10,7 @@ import org.jooq.DSLContext;
 final class ManyOrders {
   private static final String ORDERS =
       """
-      insert into sales_order (id, channel_id, external_id, external_rev, number, stage, placed_at,
+      insert into sales_order (id, channel_id, external_id, external_rev, number, stage, stage_since, placed_at,
         received_at, buyer_name, email, phone, ship_name, ship_street, ship_postcode, ship_city, ship_country,
         service_wording, level, payment_state, payment_method, currency, shipping_charge, discount, total, base_total, units,
         instructions, gift_message, approved_at, held, snagged, waiting, ship_by)
@@ -18,6 +18,7 @@ final class ManyOrders {
         case when seq %% 100 < 90 then 'DELIVERED' when seq %% 100 < 93 then 'RELEASED'
              when seq %% 100 < 96 then 'SHIPPED' when seq %% 100 < 98 then 'RECEIVED' else 'APPROVED' end,
         date_sub(now(3), interval (%2$d - seq) * 60 second), date_sub(now(3), interval (%2$d - seq) * 60 second),
+        date_sub(now(3), interval (%2$d - seq) * 60 second),
         concat('Buyer ', seq * 7919 %% 100003), concat('buyer', seq, '@buyer.example'), '', 'B', 'Lindepad 1',
         '1012 AB', 'Stad', elt(1 + seq %% 4, 'NL', 'BE', 'DE', 'FR'), '', 'STANDARD',
         if(seq %% 100 = 96, 'UNPAID', 'PAID'), 'card', 'EUR', 0, 0, 500 + seq * 31 %% 40000,

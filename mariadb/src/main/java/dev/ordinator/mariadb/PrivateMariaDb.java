@@ -137,7 +137,7 @@ public final class PrivateMariaDb implements AutoCloseable {
                 "--default-time-zone=+00:00",
                 "--transaction-isolation=READ-COMMITTED",
                 "--sql-mode=STRICT_TRANS_TABLES,STRICT_ALL_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE,NO_ENGINE_SUBSTITUTION",
-                "--innodb-buffer-pool-size=64M",
+                "--innodb-buffer-pool-size=" + System.getProperty("mariadb.buffer-pool", "64M"),
                 "--innodb-buffer-pool-load-at-startup=0",
                 "--innodb-buffer-pool-dump-at-shutdown=0",
                 "--performance-schema=OFF",

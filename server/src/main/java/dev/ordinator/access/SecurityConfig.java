@@ -3,6 +3,7 @@ package dev.ordinator.access;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.ProblemWriter;
 import jakarta.servlet.DispatcherType;
+import java.time.Clock;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
@@ -17,6 +18,7 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.access.intercept.AuthorizationFilter;
 import org.springframework.security.web.authentication.logout.HttpStatusReturningLogoutSuccessHandler;
+import org.springframework.security.web.context.SecurityContextHolderFilter;
 import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.security.web.savedrequest.NullRequestCache;
 
@@ -49,7 +51,8 @@ class SecurityConfig {
   /** Machines: a token each time, and no session. */
   @Bean
   @Order(1)
-  SecurityFilterChain machines(HttpSecurity http, MachineTokens tokens, ProblemWriter problems)
+  SecurityFilterChain machines(
+      HttpSecurity http, MachineTokens tokens, MachineRate rate, ProblemWriter problems)
       throws Exception {
     return http.securityMatcher("/api/machine/**", "/api/availability", "/api/promises")
         .authorizeHttpRequests(a ->
@@ -59,7 +62,7 @@ class SecurityConfig {
                 .hasAuthority(Scope.ORDERS_READ.authority())
                 .anyRequest()
                 .hasAuthority(Scope.ORDERS_WRITE.authority()))
-        .addFilterBefore(new BearerFilter(tokens), AuthorizationFilter.class)
+        .addFilterBefore(new BearerFilter(tokens, rate, problems), AuthorizationFilter.class)
         .sessionManagement(s -> s.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
         .csrf(CsrfConfigurer::disable)
         .requestCache(c -> c.requestCache(new NullRequestCache()))
@@ -77,8 +80,10 @@ class SecurityConfig {
   }
 
   @Bean
-  SecurityFilterChain access(HttpSecurity http, ProblemWriter problems) throws Exception {
-    return http.authorizeHttpRequests(a ->
+  SecurityFilterChain access(HttpSecurity http, ProblemWriter problems, Clock clock)
+      throws Exception {
+    return http.addFilterBefore(new SessionLife(clock), SecurityContextHolderFilter.class)
+        .authorizeHttpRequests(a ->
             a.dispatcherTypeMatchers(DispatcherType.ERROR)
                 .permitAll()
                 .requestMatchers("/api/login", "/api/setup", "/actuator/health")

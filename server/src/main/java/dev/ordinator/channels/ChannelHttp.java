@@ -1,6 +1,7 @@
 package dev.ordinator.channels;
 
 import dev.ordinator.channels.Connector.ChannelError;
+import dev.ordinator.platform.OutgoingAddresses;
 import dev.ordinator.platform.Texts;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -33,12 +34,18 @@ class ChannelHttp {
   private final RestClient http;
   private final JsonMapper json;
   private final ExchangeLog log;
+  private final OutgoingAddresses addresses;
 
-  ChannelHttp(JsonMapper json, ExchangeLog log) {
+  ChannelHttp(JsonMapper json, ExchangeLog log, OutgoingAddresses addresses) {
     this.json = json;
+    this.addresses = addresses;
     this.log = log;
     JdkClientHttpRequestFactory requests =
-        new JdkClientHttpRequestFactory(HttpClient.newBuilder().connectTimeout(CONNECT).build());
+        new JdkClientHttpRequestFactory(
+            HttpClient.newBuilder()
+                .connectTimeout(CONNECT)
+                .followRedirects(HttpClient.Redirect.NEVER)
+                .build());
     requests.setReadTimeout(READ);
     this.http = RestClient.builder().requestFactory(requests).build();
   }
@@ -91,7 +98,11 @@ class ChannelHttp {
     long begun = System.nanoTime();
     Heard heard;
     try {
+      addresses.require(channel.baseUrl());
       heard = exchange(channel, call, sent);
+    } catch (OutgoingAddresses.Forbidden e) {
+      log.note(channel, call, sent, null, Texts.of(e), begun);
+      throw ChannelError.refused(channel.name() + " is not spoken to: " + Texts.of(e));
     } catch (RestClientException e) {
       log.note(channel, call, sent, null, Texts.of(e), begun);
       throw ChannelError.passing(channel.name() + " did not answer: " + Texts.of(e));

@@ -63,6 +63,7 @@ class ChannelsApi {
       @Nullable Boolean mailsWaiting,
       @Nullable Boolean paused,
       @Nullable Integer intervalSeconds,
+      @Nullable String name,
       int version) {}
 
   record Wording(ServiceWords.How how, String wording, ServiceLevel level) {}
@@ -79,7 +80,7 @@ class ChannelsApi {
     return cards.byId(id);
   }
 
-  @Operation(summary = "Pause or go on, listen only or speak, and how often to pull")
+  @Operation(summary = "Name it, pause or go on, listen only or speak, and say how often to pull")
   @PatchMapping("/{id}")
   @Transactional
   public ChannelCard change(@PathVariable long id, @RequestBody ChannelPatch patch) {
@@ -88,8 +89,13 @@ class ChannelsApi {
     if (seconds != null && (seconds < 1 || seconds > 86_400)) {
       throw Problem.invalid("intervalSeconds", "an interval is 1 second to 1 day");
     }
+    String name = patch.name() == null ? before.name() : patch.name().strip();
+    if (name.isEmpty() || name.length() > 80) {
+      throw Problem.invalid("name", "1 to 80 characters");
+    }
     int changed =
         db.update(CHANNEL)
+            .set(CHANNEL.NAME, name)
             .set(CHANNEL.WRITES_BACK, or(patch.writesBack(), before.writesBack()))
             .set(CHANNEL.FEEDS, or(patch.feeds(), before.feeds()))
             .set(CHANNEL.MAIL_SENT, or(patch.mailsSent(), before.mailsSent()))

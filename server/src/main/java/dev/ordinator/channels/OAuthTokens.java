@@ -2,6 +2,7 @@ package dev.ordinator.channels;
 
 import dev.ordinator.channels.ChannelHttp.Call;
 import dev.ordinator.channels.Connector.ChannelError;
+import java.net.URI;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -26,7 +27,14 @@ class OAuthTokens {
     this.clock = clock;
   }
 
-  private record Token(String value, Instant until) {
+  /**
+   * @param shown what it was given for, at {@code to}: what is shown now may not be let in
+   */
+  private record Token(String value, Instant until, Channel.Credentials shown, URI to) {
+    boolean isFor(Channel channel) {
+      return shown.equals(channel.credentials()) && to.equals(channel.baseUrl());
+    }
+
     @Override
     public String toString() {
       return "Token until " + until;
@@ -36,7 +44,7 @@ class OAuthTokens {
   /** A token that lives a while yet. */
   String token(Channel channel, String path) {
     Token known = tokens.get(channel.id());
-    if (known != null && known.until().isAfter(clock.instant())) {
+    if (known != null && known.isFor(channel) && known.until().isAfter(clock.instant())) {
       return known.value();
     }
     Token fresh = ask(channel, path);
@@ -67,6 +75,7 @@ class OAuthTokens {
     }
     Duration life = Duration.ofSeconds(answer.path("expires_in").asLong(60));
     Duration margin = life.compareTo(MARGIN.multipliedBy(2)) > 0 ? MARGIN : Duration.ZERO;
-    return new Token(value, clock.instant().plus(life).minus(margin));
+    return new Token(
+        value, clock.instant().plus(life).minus(margin), channel.credentials(), channel.baseUrl());
   }
 }

@@ -16,17 +16,19 @@ import dev.ordinator.channels.Terms;
 import dev.ordinator.channels.Terms.UnknownListings;
 import dev.ordinator.core.orders.ApprovalPolicy;
 import dev.ordinator.core.orders.PaymentState;
+import dev.ordinator.dispatch.OutboxPosts;
 import dev.ordinator.listings.ListingFetch;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
+import dev.ordinator.platform.OutgoingAddresses;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.Texts;
 import java.net.URI;
-import java.net.URISyntaxException;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.Currency;
 import java.util.HashSet;
+import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
@@ -40,6 +42,8 @@ class Connecting {
   private final Channels channels;
   private final Connectors connectors;
   private final ListingFetch listings;
+  private final OutboxPosts posts;
+  private final OutgoingAddresses addresses;
   private final Events events;
   private final Clock clock;
 
@@ -48,12 +52,16 @@ class Connecting {
       Channels channels,
       Connectors connectors,
       ListingFetch listings,
+      OutboxPosts posts,
+      OutgoingAddresses addresses,
       Events events,
       Clock clock) {
     this.db = db;
     this.channels = channels;
     this.connectors = connectors;
     this.listings = listings;
+    this.posts = posts;
+    this.addresses = addresses;
     this.events = events;
     this.clock = clock;
   }
@@ -126,43 +134,95 @@ class Connecting {
   }
 
   /**
-   * Keeps what proves who we are, if the channel lets us in with it.
+   * Keeps what proves who we are, if the channel lets us in with it. Of a connection that stands
+   * nothing is changed if it does not.
    *
-   * @throws Problem if it does not
+   * @throws Problem if it does not, or if a secret that is kept would be shown to another host
    */
-  Found access(long id, Access access) {
-    Channel before = required(id);
-    URI address = address(access.baseUrl());
-    Credentials credentials =
+  Found access(long id, Access access, String actor) {
+    Channel before = channels.byId(id);
+    boolean connected = isConnected(id);
+    URI address = addresses.typed(access.baseUrl(), "baseUrl");
+    Credentials kept = before.credentials();
+    if (access.secret().isEmpty()
+        && !kept.secret().isEmpty()
+        && !isSameHost(address, before.baseUrl())) {
+      throw Problem.invalid("secret", "the address leads to another host: type its secret");
+    }
+    channels.keepCredentials(
+        id,
+        address,
         new Credentials(
             access.clientId().strip(),
-            access.secret().isEmpty() ? before.credentials().secret() : access.secret(),
-            access.webhookSecret().isEmpty()
-                ? before.credentials().webhookSecret()
-                : access.webhookSecret());
-    channels.keepCredentials(id, address, credentials);
+            access.secret().isEmpty() ? kept.secret() : access.secret(),
+            access.webhookSecret().isEmpty() ? kept.webhookSecret() : access.webhookSecret()));
+    try {
+      Found found = found(channels.byId(id));
+      if (connected) {
+        noted(before.name() + ": its address or what we show it was changed", actor);
+      } else {
+        stand(id, SetupStep.ORDERS);
+      }
+      return found;
+    } catch (RuntimeException e) {
+      if (connected) {
+        channels.keepCredentials(id, before.baseUrl(), kept);
+      }
+      if (e instanceof ChannelError said) {
+        throw Problem.invalid(said.isNotLetIn() ? "secret" : "baseUrl", Texts.of(said));
+      }
+      throw e;
+    }
+  }
+
+  private Found found(Channel channel) {
+    var page =
+        connectors
+            .able(channel, OrderSource.class)
+            .map(source -> source.orders(channel, channel.cursor()))
+            .orElseThrow(() -> Problem.conflict(channel.name() + " is not spoken to"));
+    int offered =
+        connectors
+            .able(channel, ListingSource.class)
+            .map(source -> source.listings(channel).size())
+            .orElse(0);
+    return new Found(
+        page.messages().size(),
+        offered,
+        page.messages().isEmpty()
+            ? ""
+            : connectors.of(channel).externalId(page.messages().getFirst()));
+  }
+
+  private static boolean isSameHost(URI one, URI other) {
+    return Objects.equals(one.getScheme(), other.getScheme())
+        && Objects.equals(one.getHost(), other.getHost())
+        && one.getPort() == other.getPort();
+  }
+
+  /**
+   * Reads its listings again, as is done by itself once a day.
+   *
+   * @return how many it has
+   */
+  int readListings(long id) {
     Channel channel = channels.byId(id);
     try {
-      var page =
-          connectors
-              .able(channel, OrderSource.class)
-              .map(source -> source.orders(channel, ""))
-              .orElseThrow(() -> Problem.conflict(channel.name() + " is not spoken to"));
-      int offered =
-          connectors
-              .able(channel, ListingSource.class)
-              .map(source -> source.listings(channel).size())
-              .orElse(0);
-      stand(id, SetupStep.ORDERS);
-      return new Found(
-          page.messages().size(),
-          offered,
-          page.messages().isEmpty()
-              ? ""
-              : connectors.of(channel).externalId(page.messages().getFirst()));
+      return listings.fetch(channel);
     } catch (ChannelError e) {
-      throw Problem.invalid(e.isNotLetIn() ? "secret" : "baseUrl", Texts.of(e));
+      throw Problem.elsewhere(Texts.of(e));
     }
+  }
+
+  /** Its messages of what left while it only listened are sent after all. */
+  @Transactional
+  public int tellAfterwards(long id, String actor) {
+    Channel channel = channels.byId(id);
+    int told = posts.sendSkipped(id);
+    if (told > 0) {
+      noted(channel.name() + " is told of what left while it only listened", actor);
+    }
+    return told;
   }
 
   /** Also of a connection that stands: it holds for orders that come from now on. */
@@ -293,17 +353,6 @@ class Connecting {
     }
     unknown.removeAll(db.select(NODE.CODE).from(NODE).fetchSet(NODE.CODE));
     require(unknown.isEmpty(), "nodes", "there is no node " + String.join(", ", unknown));
-  }
-
-  private static URI address(String text) {
-    try {
-      URI address = new URI(text.strip().replaceAll("/+$", ""));
-      boolean web = "https".equals(address.getScheme()) || "http".equals(address.getScheme());
-      require(web && address.getHost() != null, "baseUrl", "an address begins with https://");
-      return address;
-    } catch (URISyntaxException e) {
-      throw Problem.invalid("baseUrl", "‘" + text + "’ is no address");
-    }
   }
 
   private static void requirePrefix(String prefix) {

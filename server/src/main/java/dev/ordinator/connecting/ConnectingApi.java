@@ -21,6 +21,7 @@ import java.util.List;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -36,6 +37,7 @@ import org.springframework.web.bind.annotation.RestController;
 class ConnectingApi {
   private final DSLContext db;
   private final Connecting connecting;
+  private final ChannelRemoval removal;
   private final IntakePreview preview;
   private final Channels channels;
   private final Connectors connectors;
@@ -43,11 +45,13 @@ class ConnectingApi {
   ConnectingApi(
       DSLContext db,
       Connecting connecting,
+      ChannelRemoval removal,
       IntakePreview preview,
       Channels channels,
       Connectors connectors) {
     this.db = db;
     this.connecting = connecting;
+    this.removal = removal;
     this.preview = preview;
     this.channels = channels;
     this.connectors = connectors;
@@ -68,8 +72,8 @@ class ConnectingApi {
    * What a channel would be told from now on, if it were told.
    *
    * @param openOrders orders that have not left: it would be told when they do
-   * @param leftUntold consignments that left while it only listened: it is not told of them any
-   *     more
+   * @param leftUntold consignments that left while it only listened: it is told of them only if a
+   *     person says so
    */
   record Speaking(int openOrders, int leftUntold) {}
 
@@ -90,7 +94,28 @@ class ConnectingApi {
   @Operation(summary = "Prove who we are, and try whether the channel lets us in")
   @PutMapping("/{id}/access")
   Found access(@PathVariable long id, @RequestBody Access access) {
-    return connecting.access(id, access);
+    return connecting.access(id, access, who());
+  }
+
+  @Operation(summary = "Read a channel’s listings again; that is done by itself once a day")
+  @PostMapping("/{id}/listings")
+  Listed readListings(@PathVariable long id) {
+    return new Listed(connecting.readListings(id));
+  }
+
+  @Operation(summary = "Remove a channel by which nothing ever came in")
+  @DeleteMapping("/{id}")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void remove(@PathVariable long id) {
+    removal.remove(id, who());
+  }
+
+  record Told(int messages) {}
+
+  @Operation(summary = "Tell the channel of what left while it only listened")
+  @PostMapping("/{id}/told-afterwards")
+  Told tellAfterwards(@PathVariable long id) {
+    return new Told(connecting.tellAfterwards(id, who()));
   }
 
   @Operation(summary = "Say which of its orders are wanted")

@@ -9,6 +9,8 @@ import dev.ordinator.dispatch.OutboxPosts;
 import dev.ordinator.orders.Assignments;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.RoutingWishes;
+import dev.ordinator.orders.SnagCause;
+import dev.ordinator.orders.Snags;
 import dev.ordinator.platform.EventKind;
 import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Events.Fact;
@@ -46,6 +48,7 @@ class RuleDesk {
   private final Assignments assignments;
   private final RuleTraces traces;
   private final OutboxPosts posts;
+  private final Snags snags;
   private final Events events;
 
   RuleDesk(
@@ -56,6 +59,7 @@ class RuleDesk {
       Assignments assignments,
       RuleTraces traces,
       OutboxPosts posts,
+      Snags snags,
       Events events) {
     this.editions = editions;
     this.orders = orders;
@@ -64,6 +68,7 @@ class RuleDesk {
     this.assignments = assignments;
     this.traces = traces;
     this.posts = posts;
+    this.snags = snags;
     this.events = events;
   }
 
@@ -78,6 +83,12 @@ class RuleDesk {
   @EventListener
   void on(Orders.Passed passed) {
     apply(passed.orderId(), passed.event());
+  }
+
+  /** Rules that took too long were written anew; one that still does is found again. */
+  @EventListener
+  void on(Editions.WentLive live) {
+    snags.closeAll(SnagCause.RULE_TOO_COSTLY, DESK);
   }
 
   /** Applies all rules for an event, if there are any. */
@@ -99,6 +110,19 @@ class RuleDesk {
 
   private void carryOut(long id, Edition edition, RuleEvent event, RuleOutcome outcome) {
     traces.keep(id, edition, new RuleTraces.Look(event, outcome));
+    outcome
+        .tooCostly()
+        .forEach(rule ->
+            snags.open(
+                Snags.About.of(
+                    SnagCause.RULE_TOO_COSTLY,
+                    rule.id(),
+                    rule.name(),
+                    "its expression takes more steps than it may, first for "
+                        + orders.head(id).number()
+                        + ": it did not hold; write it shorter and make it live"),
+                null,
+                DESK));
     if (!outcome.anyHeld()) {
       return;
     }

@@ -5,9 +5,11 @@ import static dev.ordinator.schema.Tables.EVENT;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
 
 import dev.ordinator.core.rules.DeskRule;
+import dev.ordinator.core.rules.Expression;
 import dev.ordinator.core.rules.OrderFacts;
 import dev.ordinator.core.rules.RuleEvent;
 import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Problem;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -18,6 +20,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.BooleanSupplier;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Component;
 
@@ -45,9 +49,14 @@ class RuleTrial {
           EventKind.RETURN_OPENED, RuleEvent.RETURN_OPENED,
           EventKind.AMENDED, RuleEvent.AMENDED);
 
+  private static final Duration LONGEST = Duration.ofSeconds(10);
+
   private final DSLContext db;
   private final OrderFactsReader facts;
   private final Clock clock;
+
+  /** The trial that each person began last: one that they began before it ends. */
+  private final Map<String, Object> latest = new ConcurrentHashMap<>();
 
   RuleTrial(DSLContext db, OrderFactsReader facts, Clock clock) {
     this.db = db;
@@ -79,11 +88,16 @@ class RuleTrial {
       String currency,
       Instant at) {}
 
-  Counts count(List<DeskRule> rules) {
+  /**
+   * @param who asks; a trial that they asked for before ends
+   * @throws Problem if it takes too long, or they have asked for another one meanwhile
+   */
+  Counts count(List<DeskRule> rules, String who) {
     Map<String, Integer> met = new LinkedHashMap<>();
     rules.stream().filter(r -> r.event() != RuleEvent.STAYS).forEach(r -> met.put(r.id(), 0));
-    List<Long> ids = latest();
+    List<Long> ids = newest();
     forEach(
+        who,
         ids,
         (id, seen, happened) ->
             rules.stream()
@@ -92,11 +106,17 @@ class RuleTrial {
     return new Counts(ids.size(), since(), met);
   }
 
-  /** A rule for orders that stay is tried as if all had stayed. */
-  Met meets(DeskRule rule) {
-    List<Long> ids = latest();
+  /**
+   * A rule for orders that stay is tried as if all had stayed.
+   *
+   * @param who asks; a trial that they asked for before ends
+   * @throws Problem if it takes too long, or they have asked for another one meanwhile
+   */
+  Met meets(DeskRule rule, String who) {
+    List<Long> ids = newest();
     List<Long> met = new ArrayList<>();
     forEach(
+        who,
         ids,
         (id, seen, happened) -> {
           boolean may = rule.event() == RuleEvent.STAYS || happened.contains(rule.event());
@@ -111,12 +131,35 @@ class RuleTrial {
     void at(long id, OrderFacts seen, Set<RuleEvent> happened);
   }
 
-  private void forEach(List<Long> ids, Look look) {
+  private void forEach(String who, List<Long> ids, Look look) {
+    Object mine = new Object();
+    latest.put(who, mine);
+    Instant until = clock.instant().plus(LONGEST);
+    try {
+      forEach(ids, until, () -> latest.get(who) == mine, look);
+    } catch (Expression.TooCostly e) {
+      throw Problem.invalid(
+          "condition", "the expression takes more steps for an order than it may");
+    } finally {
+      latest.remove(who, mine);
+    }
+  }
+
+  private void forEach(List<Long> ids, Instant until, BooleanSupplier wanted, Look look) {
     for (int from = 0; from < ids.size(); from += AT_ONCE) {
       List<Long> some = ids.subList(from, Math.min(ids.size(), from + AT_ONCE));
       Map<Long, OrderFacts> seen = facts.asReceived(some);
       Map<Long, Set<RuleEvent>> happened = happened(some);
       for (long id : some) {
+        if (!wanted.getAsBoolean()) {
+          throw Problem.conflict("another trial was asked for meanwhile");
+        }
+        if (clock.instant().isAfter(until)) {
+          throw Problem.invalid(
+              "condition",
+              "after %d seconds the trial was not over; write the condition shorter"
+                  .formatted(LONGEST.toSeconds()));
+        }
         OrderFacts its = seen.get(id);
         Set<RuleEvent> events = happened.getOrDefault(id, EnumSet.of(RuleEvent.RECEIVED));
         if (its != null) {
@@ -150,7 +193,7 @@ class RuleTrial {
     return happened;
   }
 
-  private List<Long> latest() {
+  private List<Long> newest() {
     return db.select(SALES_ORDER.ID)
         .from(SALES_ORDER)
         .where(SALES_ORDER.RECEIVED_AT.ge(since()))

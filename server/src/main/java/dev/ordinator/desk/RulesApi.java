@@ -1,5 +1,6 @@
 package dev.ordinator.desk;
 
+import dev.ordinator.access.Person;
 import dev.ordinator.core.rules.DeskRule;
 import dev.ordinator.rulebook.RulebookJson;
 import io.swagger.v3.oas.annotations.Operation;
@@ -29,13 +30,13 @@ class RulesApi {
   @Operation(summary = "How many of the last 30 days’ orders each of these rules would have met")
   @PostMapping("/api/rulebook/trials")
   RuleTrial.Counts counts(@RequestBody JsonNode rules) {
-    return trial.count(List.of(json.read(rules, DeskRule[].class)));
+    return trial.count(List.of(json.read(rules, DeskRule[].class)), Person.current().username());
   }
 
   @Operation(summary = "Which of the last 30 days’ orders this rule would have met")
   @PostMapping("/api/rulebook/trial")
   RuleTrial.Met met(@RequestBody JsonNode rule) {
-    return trial.meets(json.read(rule, DeskRule.class));
+    return trial.meets(json.read(rule, DeskRule.class), Person.current().username());
   }
 
   @Operation(summary = "Which rules looked at an order, and what they did; the latest look first")

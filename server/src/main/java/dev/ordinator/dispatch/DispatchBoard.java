@@ -5,6 +5,7 @@ import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.CONSIGNMENT_LINE;
 import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.SALES_ORDER;
+import static java.util.Objects.requireNonNull;
 import static java.util.Objects.requireNonNullElse;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.count;
@@ -18,6 +19,8 @@ import static org.jooq.impl.DSL.val;
 import dev.ordinator.core.dispatch.ConsignmentState;
 import dev.ordinator.network.Closures;
 import dev.ordinator.network.Nodes;
+import dev.ordinator.network.Nodes.NodeCard;
+import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Problem;
 import java.math.BigDecimal;
 import java.time.Clock;
@@ -27,12 +30,14 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -55,10 +60,12 @@ public class DispatchBoard {
 
   private final DSLContext db;
   private final Nodes nodes;
+  private final OrdinatorSettings settings;
   private final Clock clock;
 
-  DispatchBoard(DSLContext db, Nodes nodes, Clock clock) {
+  DispatchBoard(DSLContext db, Nodes nodes, OrdinatorSettings settings, Clock clock) {
     this.db = db;
+    this.settings = settings;
     this.nodes = nodes;
     this.clock = clock;
   }
@@ -78,7 +85,9 @@ public class DispatchBoard {
     /** It was taken back when something of it was in a parcel already. */
     UNPACK,
     /** It is under way. */
-    NOTHING
+    NOTHING,
+    /** It is under way, and should have arrived. */
+    ASK_CARRIER
   }
 
   /**
@@ -135,20 +144,21 @@ public class DispatchBoard {
     Instant now = clock.instant();
     Map<String, Map<Due, Long>> due = new HashMap<>();
     Map<String, Map<ConsignmentState, Long>> states = new HashMap<>();
-    db.select(NODE.CODE, NODE.TIME_ZONE, CONSIGNMENT.SHIP_BY, CONSIGNMENT.STATE, count())
+    Map<Long, NodeCard> byId = nodes.all().stream().collect(Collectors.toMap(NodeCard::id, n -> n));
+    db.select(CONSIGNMENT.NODE_ID, CONSIGNMENT.STATE, CONSIGNMENT.SHIP_BY, count())
         .from(CONSIGNMENT)
-        .join(NODE)
-        .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
-        .where(CONSIGNMENT.STATE.in("RELEASED", "PACKED"))
-        .groupBy(NODE.CODE, NODE.TIME_ZONE, CONSIGNMENT.SHIP_BY, CONSIGNMENT.STATE)
+        .where(CONSIGNMENT.NODE_ID.in(byId.keySet()))
+        .and(CONSIGNMENT.STATE.in("RELEASED", "PACKED"))
+        .groupBy(CONSIGNMENT.NODE_ID, CONSIGNMENT.STATE, CONSIGNMENT.SHIP_BY)
         .forEach(r -> {
-          LocalDate today = now.atZone(ZoneId.of(r.value2())).toLocalDate();
-          long number = r.value5();
-          due.computeIfAbsent(r.value1(), n -> new EnumMap<>(Due.class))
+          NodeCard node = requireNonNull(byId.get(r.value1()));
+          LocalDate today = now.atZone(node.timeZone()).toLocalDate();
+          long number = r.value4();
+          due.computeIfAbsent(node.code(), n -> new EnumMap<>(Due.class))
               .merge(due(r.value3(), today), number, Long::sum);
           states
-              .computeIfAbsent(r.value1(), n -> new EnumMap<>(ConsignmentState.class))
-              .merge(ConsignmentState.valueOf(r.value4()), number, Long::sum);
+              .computeIfAbsent(node.code(), n -> new EnumMap<>(ConsignmentState.class))
+              .merge(ConsignmentState.valueOf(r.value2()), number, Long::sum);
         });
     Set<String> open = nodes.openToday(now);
     return new Board(
@@ -174,29 +184,56 @@ public class DispatchBoard {
 
   List<Card> consignments(
       OptionalLong onlyNode, @Nullable String node, @Nullable Due due, @Nullable Doing doing) {
-    Condition which = CONSIGNMENT.STATE.in("RELEASED", "PACKED");
-    if (doing != null) {
-      which = isToDo(doing);
-    }
+    Condition which = noCondition();
     if (node != null) {
-      which = which.and(NODE.CODE.eq(node));
+      which = which.and(CONSIGNMENT.NODE_ID.eq(nodes.byCode(node).id()));
+    }
+    if (onlyNode.isPresent()) {
+      which = which.and(CONSIGNMENT.NODE_ID.eq(onlyNode.getAsLong()));
     }
     if (due != null) {
       which = which.and(isDue(due));
     }
+    // those in front of each state are read in the order of an index, and only they as a whole
+    List<Long> inFront = new ArrayList<>();
+    for (Condition part : parts(doing)) {
+      inFront.addAll(
+          db.select(CONSIGNMENT.ID)
+              .from(CONSIGNMENT)
+              .where(part)
+              .and(which)
+              .orderBy(CONSIGNMENT.SHIP_BY, CONSIGNMENT.ID)
+              .limit(LONGEST_LIST)
+              .fetch(CONSIGNMENT.ID));
+    }
     return cards(onlyNode)
-        .where(which)
+        .where(CONSIGNMENT.ID.in(inFront))
         .orderBy(CONSIGNMENT.SHIP_BY, CONSIGNMENT.ID)
         .limit(LONGEST_LIST)
         .fetch(this::card);
   }
 
-  private static Condition isToDo(Doing doing) {
+  /** How many are under way that should have arrived. */
+  public int late() {
+    return parts(Doing.ASK_CARRIER).stream()
+        .mapToInt(part -> db.fetchCount(CONSIGNMENT, part))
+        .sum();
+  }
+
+  /**
+   * @param doing null: all that has not left
+   */
+  private List<Condition> parts(@Nullable Doing doing) {
+    LocalDate today = clock.instant().atZone(settings.timeZone()).toLocalDate();
     return switch (doing) {
-      case PACK -> CONSIGNMENT.STATE.eq("RELEASED");
-      case HAND_OVER -> CONSIGNMENT.STATE.eq("PACKED");
-      case UNPACK -> CONSIGNMENT.TO_UNPACK.isTrue();
-      case NOTHING -> CONSIGNMENT.STATE.in("HANDED_OVER", "IN_TRANSIT");
+      case null -> List.of(CONSIGNMENT.STATE.eq("RELEASED"), CONSIGNMENT.STATE.eq("PACKED"));
+      case PACK -> List.of(CONSIGNMENT.STATE.eq("RELEASED"));
+      case HAND_OVER -> List.of(CONSIGNMENT.STATE.eq("PACKED"));
+      case UNPACK -> List.of(CONSIGNMENT.TO_UNPACK.isTrue());
+      case NOTHING ->
+          List.of(CONSIGNMENT.STATE.eq("HANDED_OVER"), CONSIGNMENT.STATE.eq("IN_TRANSIT"));
+      case ASK_CARRIER ->
+          parts(Doing.NOTHING).stream().map(c -> c.and(CONSIGNMENT.ARRIVAL_ON.lt(today))).toList();
     };
   }
 

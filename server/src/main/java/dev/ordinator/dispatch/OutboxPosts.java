@@ -177,6 +177,23 @@ public class OutboxPosts {
   }
 
   /**
+   * Sends what was not sent to a channel while it only listened: that consignments left.
+   *
+   * @return how many messages are under way now
+   */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public int sendSkipped(long channelId) {
+    return db.update(OUTBOX)
+        .set(OUTBOX.STATE, "PENDING")
+        .set(OUTBOX.ATTEMPTS, 0)
+        .set(OUTBOX.DUE_AT, clock.instant())
+        .where(OUTBOX.CHANNEL_ID.eq(channelId))
+        .and(OUTBOX.KIND.eq(Kind.WRITE_BACK.name()))
+        .and(OUTBOX.STATE.eq("SKIPPED"))
+        .execute();
+  }
+
+  /**
    * What nobody was told of is not told any more.
    *
    * @return false if it was told, or is being told

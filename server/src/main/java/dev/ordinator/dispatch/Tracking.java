@@ -1,14 +1,17 @@
 package dev.ordinator.dispatch;
 
+import static dev.ordinator.schema.Tables.CARRIER;
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
 import static dev.ordinator.schema.Tables.PARCEL;
 import static dev.ordinator.schema.Tables.PARCEL_SCAN;
+import static java.util.Objects.requireNonNullElse;
 import static org.jooq.impl.DSL.select;
 
 import com.github.kagkarlsson.scheduler.task.helper.RecurringTask;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.Schedules;
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.dispatch.ParcelWatch;
 import dev.ordinator.dispatch.Consignments.Head;
 import dev.ordinator.orders.OrderHead;
 import dev.ordinator.orders.Orders;
@@ -23,9 +26,17 @@ import dev.ordinator.platform.WorkHealth;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.concurrent.Executors;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Record1;
+import org.jooq.Select;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.annotation.Bean;
@@ -44,6 +55,9 @@ public class Tracking {
 
   /** Between two questions to a carrier that fails, at most. */
   private static final Duration LONGEST_PAUSE = Duration.ofHours(1);
+
+  /** What a carrier says of a parcel that needs a person. */
+  private static final Set<String> TROUBLES = Set.of("RETURNED", "REFUSED", "DAMAGED", "LOST");
 
   private static final String WORK = "Tracking parcels";
 
@@ -83,14 +97,29 @@ public class Tracking {
 
   /**
    * @param failures questions in a row that were not answered
+   * @param left when the carrier got it; now, if it has not
+   * @param lastNews when something was heard of it; when it left, if nothing was
    */
-  private record Parcel(long id, long consignmentId, String tracking, int failures) {}
+  private record Parcel(
+      long id, long consignmentId, String tracking, int failures, Instant left, Instant lastNews) {}
 
   @Bean
   RecurringTask<Void> trackParcels() {
     return Tasks.recurring("track-parcels", Schedules.fixedDelay(settings.workPause()))
-        .execute((instance, context) ->
-            parcels(PARCEL.NEXT_TRACK_AT.le(clock.instant())).forEach(this::ask));
+        .execute((instance, context) -> askAll());
+  }
+
+  /** Each carrier by itself: one that is slow keeps no other's parcels waiting. */
+  private void askAll() {
+    Instant now = clock.instant();
+    try (var carriers = Executors.newVirtualThreadPerTaskExecutor()) {
+      db.select(CARRIER.ID)
+          .from(CARRIER)
+          .forEach(r ->
+              carriers.submit(() ->
+                  parcels(PARCEL.NEXT_TRACK_AT.le(now).and(CONSIGNMENT.CARRIER_ID.eq(r.value1())))
+                      .forEach(this::ask)));
+    }
   }
 
   /** Asks about the parcels of one consignment now. */
@@ -100,16 +129,35 @@ public class Tracking {
   }
 
   private List<Parcel> parcels(Condition which) {
-    return db.select(PARCEL.ID, PARCEL.CONSIGNMENT_ID, PARCEL.TRACKING, PARCEL.TRACK_FAILURES)
+    Instant now = clock.instant();
+    return db.select(
+            PARCEL.ID,
+            PARCEL.CONSIGNMENT_ID,
+            PARCEL.TRACKING,
+            PARCEL.TRACK_FAILURES,
+            CONSIGNMENT.HANDED_OVER_AT,
+            PARCEL.LAST_SCAN_AT,
+            PARCEL.WATCHED_FROM)
         .from(PARCEL)
+        .join(CONSIGNMENT)
+        .on(CONSIGNMENT.ID.eq(PARCEL.CONSIGNMENT_ID))
         .where(which)
         .orderBy(PARCEL.NEXT_TRACK_AT)
         .limit(AT_ONCE)
-        .fetch(r -> new Parcel(r.value1(), r.value2(), r.value3(), r.value4()));
+        .fetch(r -> {
+          Instant left = requireNonNullElse(r.value5(), now);
+          Instant lastNews =
+              Stream.of(
+                      left,
+                      requireNonNullElse(r.value6(), left),
+                      requireNonNullElse(r.value7(), left))
+                  .max(Comparator.naturalOrder())
+                  .orElseThrow();
+          return new Parcel(r.value1(), r.value2(), r.value3(), r.value4(), left, lastNews);
+        });
   }
 
   private void ask(Parcel parcel) {
-    Instant next = clock.instant().plus(settings.trackingInterval());
     try {
       // a carrier's clock may be ahead of ours: what lies in the future is taken when its time has
       // come
@@ -117,7 +165,11 @@ public class Tracking {
           carrier.scans(parcel.tracking()).stream()
               .filter(s -> !s.at().isAfter(clock.instant().plus(CLOCKS_DIFFER)))
               .toList();
-      transactions.run(() -> take(parcel, scans, next));
+      if (isKnown(parcel, scans)) {
+        nothingNew(parcel);
+      } else {
+        transactions.run(() -> take(parcel, scans));
+      }
       health.succeeded(WORK);
     } catch (Carrier.Unavailable e) {
       LOG.info("{}", Texts.of(e));
@@ -145,19 +197,76 @@ public class Tracking {
         .execute();
   }
 
+  private boolean isKnown(Parcel parcel, List<Carrier.Scan> scans) {
+    Set<String> known =
+        db.select(PARCEL_SCAN.CODE, PARCEL_SCAN.AT)
+            .from(PARCEL_SCAN)
+            .where(PARCEL_SCAN.PARCEL_ID.eq(parcel.id()))
+            .fetchSet(r -> r.value1() + r.value2().truncatedTo(ChronoUnit.MILLIS));
+    return scans.stream()
+        .allMatch(s -> known.contains(s.code() + s.at().truncatedTo(ChronoUnit.MILLIS)));
+  }
+
+  /** Only when to ask again is written, unless somebody must know. */
+  private void nothingNew(Parcel parcel) {
+    Instant now = clock.instant();
+    if (ParcelWatch.isGivenUp(parcel.left(), now)) {
+      transactions.run(
+          () -> giveUp(parcel, "it is not delivered 30 days after it left; nobody asks any more"));
+      return;
+    }
+    db.update(PARCEL)
+        .set(PARCEL.NEXT_TRACK_AT, now.plus(pause(parcel.lastNews())))
+        .set(PARCEL.TRACK_FAILURES, 0)
+        .where(PARCEL.ID.eq(parcel.id()))
+        .execute();
+    if (ParcelWatch.isSilent(parcel.lastNews(), now)) {
+      transactions.run(() ->
+          trouble(
+              parcel,
+              "no news of it since "
+                  + Texts.day(parcel.lastNews().atZone(settings.timeZone()).toLocalDate())));
+    }
+  }
+
+  private Duration pause(Instant lastNews) {
+    return ParcelWatch.pause(settings.trackingInterval(), lastNews, clock.instant());
+  }
+
   private void giveUp(Parcel parcel, String why) {
+    db.update(PARCEL).setNull(PARCEL.NEXT_TRACK_AT).where(PARCEL.ID.eq(parcel.id())).execute();
+    snag(SnagCause.NOT_TRACKED, parcel, why);
+  }
+
+  private void trouble(Parcel parcel, String what) {
+    snag(SnagCause.PARCEL_TROUBLE, parcel, what);
+  }
+
+  /** One snag of a cause for each order, of whichever of its parcels is found first. */
+  private void snag(SnagCause cause, Parcel parcel, String why) {
     long orderId = consignments.byId(parcel.consignmentId()).orderId();
     OrderHead order = orders.lock(orderId);
-    db.update(PARCEL).setNull(PARCEL.NEXT_TRACK_AT).where(PARCEL.ID.eq(parcel.id())).execute();
     snags.open(
         Snags.About.of(
-                SnagCause.NOT_TRACKED,
-                orderId,
-                "%s, parcel %s".formatted(order.number(), parcel.tracking()),
-                why)
+                cause, orderId, "%s, parcel %s".formatted(order.number(), parcel.tracking()), why)
             .order(orderId),
         orderId,
         "desk");
+  }
+
+  /** A person has seen to it: of further silence they are told when it has lasted as long again. */
+  @Transactional
+  public void settleTrouble(long orderId, String actor) {
+    orders.lock(orderId);
+    db.update(PARCEL)
+        .set(PARCEL.WATCHED_FROM, clock.instant())
+        .where(PARCEL.CONSIGNMENT_ID.in(consignmentsOf(orderId)))
+        .execute();
+    snags.close(SnagCause.PARCEL_TROUBLE, orderId, actor);
+  }
+
+  private static Select<Record1<Long>> consignmentsOf(long orderId) {
+    return select(CONSIGNMENT.ID).from(CONSIGNMENT).where(CONSIGNMENT.ORDER_ID.eq(orderId));
   }
 
   /** A person has the parcels of an order asked about again that were given up. */
@@ -169,17 +278,15 @@ public class Tracking {
         .set(PARCEL.TRACK_FAILURES, 0)
         .where(PARCEL.NEXT_TRACK_AT.isNull())
         .and(PARCEL.TRACK_FAILURES.gt(0))
-        .and(
-            PARCEL.CONSIGNMENT_ID.in(
-                select(CONSIGNMENT.ID).from(CONSIGNMENT).where(CONSIGNMENT.ORDER_ID.eq(orderId))))
+        .and(PARCEL.CONSIGNMENT_ID.in(consignmentsOf(orderId)))
         .execute();
     snags.close(SnagCause.NOT_TRACKED, orderId, actor);
   }
 
-  private void take(Parcel parcel, List<Carrier.Scan> scans, Instant next) {
+  private void take(Parcel parcel, List<Carrier.Scan> scans) {
     long orderId = consignments.byId(parcel.consignmentId()).orderId();
     orders.lock(orderId);
-    boolean delivered = false;
+    Instant lastNews = parcel.lastNews();
     for (Carrier.Scan scan : scans) {
       int isNew =
           db.insertInto(PARCEL_SCAN)
@@ -189,17 +296,24 @@ public class Tracking {
               .set(PARCEL_SCAN.AT, scan.at())
               .onDuplicateKeyIgnore()
               .execute();
-      delivered |= scan.code().equals("DELIVERED");
+      lastNews = scan.at().isAfter(lastNews) ? scan.at() : lastNews;
       if (isNew == 1) {
         move(consignments.lock(parcel.consignmentId()), scan);
       }
     }
+    boolean delivered = scans.stream().anyMatch(s -> s.code().equals("DELIVERED"));
+    Carrier.Scan last = scans.getLast();
     db.update(PARCEL)
-        .set(PARCEL.NEXT_TRACK_AT, delivered ? null : next)
+        .set(PARCEL.NEXT_TRACK_AT, delivered ? null : clock.instant().plus(pause(lastNews)))
         .set(PARCEL.TRACK_FAILURES, 0)
-        .set(PARCEL.LAST_SCAN_AT, scans.isEmpty() ? null : scans.getLast().at())
+        .set(PARCEL.LAST_SCAN_AT, last.at())
         .where(PARCEL.ID.eq(parcel.id()))
         .execute();
+    if (TROUBLES.contains(last.code())) {
+      trouble(parcel, sentence(last.code()).toLowerCase(Locale.ROOT));
+    } else {
+      snags.close(SnagCause.PARCEL_TROUBLE, orderId, "desk");
+    }
     consignments.refresh(orderId);
   }
 
@@ -224,6 +338,10 @@ public class Tracking {
       case "MOVING" -> "Parcel under way";
       case "OUT" -> "Parcel out for delivery";
       case "DELIVERED" -> "Parcel delivered";
+      case "RETURNED" -> "Parcel on its way back to the sender";
+      case "REFUSED" -> "Parcel not taken by the receiver";
+      case "DAMAGED" -> "Parcel damaged";
+      case "LOST" -> "Parcel lost";
       default -> "Parcel: " + code;
     };
   }

@@ -164,6 +164,9 @@ class Pulls {
             channel.name() + " says that there is more, and not where: its page is the same again");
       }
     } while (page.more());
+    if (listings.isDue(channel)) {
+      listings.fetch(channel);
+    }
     return taken;
   }
 

@@ -11,11 +11,10 @@ import static org.jooq.impl.DSL.select;
 
 import dev.ordinator.orders.SnagCause;
 import dev.ordinator.orders.Snags;
+import dev.ordinator.platform.OutgoingAddresses;
 import dev.ordinator.platform.Problem;
 import dev.ordinator.platform.SecretBox;
 import dev.ordinator.platform.Slice;
-import java.net.URI;
-import java.net.URISyntaxException;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Instant;
@@ -36,12 +35,15 @@ class HookBook {
 
   private final DSLContext db;
   private final SecretBox secrets;
+  private final OutgoingAddresses addresses;
   private final Snags snags;
   private final Clock clock;
   private final SecureRandom random = new SecureRandom();
 
-  HookBook(DSLContext db, SecretBox secrets, Snags snags, Clock clock) {
+  HookBook(
+      DSLContext db, SecretBox secrets, OutgoingAddresses addresses, Snags snags, Clock clock) {
     this.db = db;
+    this.addresses = addresses;
     this.secrets = secrets;
     this.snags = snags;
     this.clock = clock;
@@ -92,7 +94,7 @@ class HookBook {
     String secret = HookPost.SECRET_PREFIX + Base64.getEncoder().encodeToString(bytes);
     db.insertInto(HOOK)
         .set(HOOK.CHANNEL_ID, channelId)
-        .set(HOOK.ADDRESS, checked(address.strip()))
+        .set(HOOK.ADDRESS, addresses.typed(address, "address").toString())
         .set(HOOK.SECRET, secrets.lock(secret))
         .set(HOOK.KINDS, kinds.stream().map(Enum::name).sorted().collect(Collectors.joining(" ")))
         .set(HOOK.CREATED_BY, actor)
@@ -207,18 +209,5 @@ class HookBook {
     if (revived == 0) {
       throw Problem.conflict("that message is on its way already");
     }
-  }
-
-  private static String checked(String address) {
-    try {
-      URI uri = new URI(address);
-      boolean web = "https".equals(uri.getScheme()) || "http".equals(uri.getScheme());
-      if (web && uri.getHost() != null && uri.getUserInfo() == null && address.length() <= 400) {
-        return address;
-      }
-    } catch (URISyntaxException e) {
-      // said below, as for the others
-    }
-    throw Problem.invalid("address", "an address begins with https:// and holds no password");
   }
 }

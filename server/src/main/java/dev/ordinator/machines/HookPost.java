@@ -1,5 +1,6 @@
 package dev.ordinator.machines;
 
+import dev.ordinator.platform.OutgoingAddresses;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.WebhookSignature;
 import java.io.IOException;
@@ -28,9 +29,11 @@ class HookPost {
           .connectTimeout(CONNECT)
           .followRedirects(HttpClient.Redirect.NEVER)
           .build();
+  private final OutgoingAddresses addresses;
   private final Clock clock;
 
-  HookPost(Clock clock) {
+  HookPost(OutgoingAddresses addresses, Clock clock) {
+    this.addresses = addresses;
     this.clock = clock;
   }
 
@@ -57,6 +60,7 @@ class HookPost {
             .POST(HttpRequest.BodyPublishers.ofByteArray(bytes))
             .build();
     try {
+      addresses.require(request.uri());
       HttpResponse<InputStream> answer =
           http.send(request, HttpResponse.BodyHandlers.ofInputStream());
       try (InputStream said = answer.body()) {
@@ -64,6 +68,8 @@ class HookPost {
             answer.statusCode(),
             new String(said.readNBytes(LONGEST_ANSWER), StandardCharsets.UTF_8));
       }
+    } catch (OutgoingAddresses.Forbidden e) {
+      return new Heard(null, Texts.of(e));
     } catch (IOException e) {
       return new Heard(null, Texts.cut("no answer: " + Texts.of(e), LONGEST_ANSWER));
     } catch (InterruptedException e) {

@@ -44,6 +44,10 @@ public enum SnagCause {
   NOT_TRACKED,
   /** The channel’s total is not what the parts of the order add up to. */
   TOTAL_DIFFERS,
+  /** A parcel comes back, is damaged or lost, or nothing is heard of it. */
+  PARCEL_TROUBLE,
+  /** A rule's condition took more steps for an order than it may: it did not hold. */
+  RULE_TOO_COSTLY,
   /** The same buyer ordered the same goods within hours; both go on meanwhile. */
   ORDERED_TWICE,
   /** Something came in for units that were cancelled, and nobody has asked to pay it back. */

@@ -138,6 +138,12 @@ public class Snags {
     close(SNAG.OPEN_KEY.eq(cause + ":" + subject), actor);
   }
 
+  /** All subjects of a cause are settled. */
+  @Transactional(propagation = Propagation.MANDATORY)
+  public void closeAll(SnagCause cause, String actor) {
+    close(SNAG.CAUSE.eq(cause.name()).and(SNAG.CLOSED_AT.isNull()), actor);
+  }
+
   /** An order no longer waits for one subject of a cause. */
   @Transactional(propagation = Propagation.MANDATORY)
   public void leave(long orderId, SnagCause cause, Object subject) {

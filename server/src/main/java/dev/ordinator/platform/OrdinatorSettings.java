@@ -13,6 +13,8 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param companyPrefix GS1 company prefix, 7 to 10 digits
  * @param baseCurrency ISO 4217; costs are compared in it
  * @param ratesUrl where exchange rates are published as CSV; empty: nowhere
+ * @param privateAddresses whether channels and webhooks may be in our own network
+ * @param machineRequestsPerMinute how often one machine's token may ask
  * @param timeZone the merchant's own; nodes decide by theirs
  * @param workPause how long a work loop that found nothing sleeps, unless it is woken
  * @param pullLease after this time a pull that was begun and never ended is begun again
@@ -32,6 +34,8 @@ public record OrdinatorSettings(
     String companyPrefix,
     String baseCurrency,
     String ratesUrl,
+    boolean privateAddresses,
+    int machineRequestsPerMinute,
     ZoneId timeZone,
     Duration workPause,
     Duration pullLease,

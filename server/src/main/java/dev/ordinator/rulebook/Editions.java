@@ -3,6 +3,8 @@ package dev.ordinator.rulebook;
 import static dev.ordinator.schema.Tables.DECISION;
 import static dev.ordinator.schema.Tables.EDITION;
 
+import dev.ordinator.platform.EventKind;
+import dev.ordinator.platform.Events;
 import dev.ordinator.platform.Problem;
 import java.time.Clock;
 import java.time.Instant;
@@ -12,6 +14,7 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -22,15 +25,27 @@ public class Editions {
   private final DSLContext db;
   private final Clock clock;
   private final RulebookJson json;
+  private final Events events;
+  private final ApplicationEventPublisher listeners;
 
   /** What a published edition says never changes: each is read once. */
   private final Map<Long, Rulebook> read = new ConcurrentHashMap<>();
 
-  Editions(DSLContext db, Clock clock, RulebookJson json) {
+  Editions(
+      DSLContext db,
+      Clock clock,
+      RulebookJson json,
+      Events events,
+      ApplicationEventPublisher listeners) {
     this.db = db;
+    this.listeners = listeners;
     this.clock = clock;
     this.json = json;
+    this.events = events;
   }
+
+  /** Another edition decides from now on, in the transaction that is under way. */
+  public record WentLive() {}
 
   public record Edition(long id, int number, Rulebook body) {}
 
@@ -147,5 +162,8 @@ public class Editions {
         .set(EDITION.PUBLISHED_AT, clock.instant())
         .where(EDITION.ID.eq(id))
         .execute();
+    events.record(
+        EventKind.RULEBOOK_CHANGED, null, null, who, "A new edition of the rulebook decides", note);
+    listeners.publishEvent(new WentLive());
   }
 }

@@ -169,6 +169,9 @@ public class KitWork {
     if (kit == null) {
       throw Problem.conflict(sku + " is no kit");
     }
+    if (quantity > 0 && kit.explode() == Kit.Explode.IN_PARTS) {
+      throw Problem.conflict(sku + " is sent in parts: put together, nobody could send it");
+    }
     Chosen choice = new Chosen(chosen);
     for (Kit.Choice open : kit.choices()) {
       if (open.options().stream().noneMatch(o -> o.sku().equals(chosen.get(open.name())))) {

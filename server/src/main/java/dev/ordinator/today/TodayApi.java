@@ -6,8 +6,6 @@ import static dev.ordinator.schema.Tables.SALES_ORDER;
 import static java.util.Objects.requireNonNull;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.count;
-import static org.jooq.impl.DSL.sum;
-import static org.jooq.impl.DSL.when;
 
 import dev.ordinator.backorders.BreakingPromises;
 import dev.ordinator.core.orders.Stage;
@@ -19,16 +17,19 @@ import dev.ordinator.platform.OrdinatorSettings;
 import dev.ordinator.platform.Texts;
 import dev.ordinator.platform.WorkHealth;
 import dev.ordinator.returns.Returns;
+import dev.ordinator.worklist.OrderFilter;
 import dev.ordinator.worklist.SnagQueries;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
-import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.stream.Stream;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -39,6 +40,7 @@ import org.springframework.web.bind.annotation.RestController;
 @Tag(name = "Today")
 class TodayApi {
   private static final int MOST_PROMISES = 20;
+  private static final int COUNT_UP_TO = 10_000;
 
   private final DSLContext db;
   private final DispatchBoard board;
@@ -66,9 +68,12 @@ class TodayApi {
   }
 
   /**
+   * @param orders that are open; in the last stage those that came there since {@code since}.
+   *     Counting stops at 10,000, as it does for {@code stuck}
    * @param stuck of {@code orders}, those held or snagged
+   * @param since the company's day, from its first hour on; null: whenever they came there
    */
-  record Stop(Stage stage, long orders, long stuck) {}
+  record Stop(Stage stage, long orders, long stuck, @Nullable LocalDate since) {}
 
   /** A promise that breaks unless something is done. */
   record Promise(long orderId, String orderNumber, String problem, LocalDate was, boolean broken) {}
@@ -86,12 +91,14 @@ class TodayApi {
   /**
    * @param mustLeave consignments due today or overdue; {@code willLeave} of them, those before
    *     their node's cut-off
+   * @param late consignments under way that should have arrived
    */
   record Today(
       List<Stop> stops,
       long waiting,
       long mustLeave,
       long willLeave,
+      long late,
       List<NodeRow> nodes,
       List<Promise> promises,
       List<SnagQueries.OpenSnag> snags,
@@ -119,6 +126,7 @@ class TodayApi {
         db.fetchCount(SALES_ORDER, SALES_ORDER.WAITING.isTrue()),
         must,
         will,
+        board.late(),
         nodes,
         promises(),
         snags.open(settings.baseCurrency()),
@@ -131,20 +139,12 @@ class TodayApi {
   Counts counts() {
     long dispatch =
         board.board(OptionalLong.empty()).nodes().stream().mapToLong(TodayApi::dueNow).sum();
-    List<SnagQueries.OpenSnag> open = snags.open(settings.baseCurrency());
-    long stuck =
-        db.fetchCount(
-            SALES_ORDER,
-            SALES_ORDER
-                .OPEN
-                .isTrue()
-                .and(SALES_ORDER.HELD.isTrue().or(SALES_ORDER.SNAGGED.isTrue())));
     return new Counts(
-        stuck,
+        db.fetchCount(SALES_ORDER, OrderFilter.IS_STUCK),
         dispatch,
         db.fetchCount(SALES_ORDER, BreakingPromises.BREAKS),
         returns.owed(),
-        open.stream().filter(s -> s.listingId() != null || s.refusedId() != null).count());
+        snags.ofChannels());
   }
 
   private List<Trouble> troubles() {
@@ -154,46 +154,40 @@ class TodayApi {
   }
 
   private List<Stop> stops() {
-    var stuck =
-        sum(
-            when(SALES_ORDER.HELD.isTrue().or(SALES_ORDER.SNAGGED.isTrue()), BigDecimal.ONE)
-                .otherwise(BigDecimal.ZERO));
-    var byStage =
-        db.select(SALES_ORDER.STAGE, count(), stuck)
-            .from(SALES_ORDER)
-            .groupBy(SALES_ORDER.STAGE)
-            .fetchMap(
-                r -> Stage.valueOf(r.value1()),
-                r -> new long[] {r.value2(), r.value3().longValueExact()});
     List<Stop> stops = new ArrayList<>();
     for (Stage stage : Stage.values()) {
-      if (stage != Stage.CANCELLED) {
-        long[] numbers = byStage.getOrDefault(stage, new long[] {0, 0});
-        stops.add(new Stop(stage, numbers[0], numbers[1]));
+      Condition there = SALES_ORDER.OPEN.isTrue().and(SALES_ORDER.STAGE.eq(stage.name()));
+      if (stage == Stage.DELIVERED) {
+        LocalDate today = today();
+        Instant midnight = today.atStartOfDay(settings.timeZone()).toInstant();
+        Condition since = SALES_ORDER.STAGE_SINCE.ge(midnight);
+        stops.add(
+            new Stop(stage, counted(SALES_ORDER.STAGE.eq(stage.name()).and(since)), 0, today));
+      } else if (stage != Stage.CANCELLED) {
+        stops.add(new Stop(stage, counted(there), counted(there.and(OrderFilter.IS_STUCK)), null));
       }
     }
     return stops;
   }
 
+  private long counted(Condition which) {
+    return db.fetchCount(
+        db.select(SALES_ORDER.ID).from(SALES_ORDER).where(which).limit(COUNT_UP_TO));
+  }
+
+  private LocalDate today() {
+    return clock.instant().atZone(settings.timeZone()).toLocalDate();
+  }
+
   private List<Promise> promises() {
-    LocalDate today = clock.instant().atZone(settings.timeZone()).toLocalDate();
+    LocalDate today = today();
     List<Promise> promises = new ArrayList<>();
-    db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, CONSIGNMENT.SHIP_BY, CONSIGNMENT.STATE)
-        .from(CONSIGNMENT)
-        .join(SALES_ORDER)
-        .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
-        .where(CONSIGNMENT.STATE.in("PLANNED", "RELEASED", "PACKED"))
-        .and(CONSIGNMENT.SHIP_BY.lt(today))
-        .orderBy(CONSIGNMENT.SHIP_BY, CONSIGNMENT.ID)
+    // each state by itself, and only then those in front of all: so each is read in its order
+    Stream.of("PLANNED", "RELEASED", "PACKED")
+        .flatMap(state -> overdue(state, today).stream())
+        .sorted(Comparator.comparing(Promise::was).thenComparing(Promise::orderId))
         .limit(MOST_PROMISES)
-        .forEach(r ->
-            promises.add(
-                new Promise(
-                    r.value1(),
-                    r.value2(),
-                    r.value4().equals("PACKED") ? "packed, not handed over" : "not packed yet",
-                    r.value3(),
-                    true)));
+        .forEach(promises::add);
     db.select(
             SALES_ORDER.ID,
             SALES_ORDER.NUMBER,
@@ -214,6 +208,24 @@ class TodayApi {
                   r.value1(), r.value2(), "waits for stock, " + until, was, was.isBefore(today)));
         });
     return promises;
+  }
+
+  private List<Promise> overdue(String state, LocalDate today) {
+    return db.select(SALES_ORDER.ID, SALES_ORDER.NUMBER, CONSIGNMENT.SHIP_BY)
+        .from(CONSIGNMENT)
+        .join(SALES_ORDER)
+        .on(SALES_ORDER.ID.eq(CONSIGNMENT.ORDER_ID))
+        .where(CONSIGNMENT.STATE.eq(state))
+        .and(CONSIGNMENT.SHIP_BY.lt(today))
+        .orderBy(CONSIGNMENT.SHIP_BY, CONSIGNMENT.ID)
+        .limit(MOST_PROMISES)
+        .fetch(r ->
+            new Promise(
+                r.value1(),
+                r.value2(),
+                state.equals("PACKED") ? "packed, not handed over" : "not packed yet",
+                r.value3(),
+                true));
   }
 
   private Since since(Instant from) {

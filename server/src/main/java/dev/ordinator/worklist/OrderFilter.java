@@ -11,6 +11,10 @@ import static org.jooq.impl.DSL.select;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.platform.Problem;
 import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jspecify.annotations.Nullable;
 
@@ -18,13 +22,15 @@ import org.jspecify.annotations.Nullable;
  * Which orders a worklist shows. What is null or empty does not narrow it.
  *
  * @param pile one of the ready-made piles
+ * @param since the company's day since which they are in their stage
  * @param minValue minor units
  * @param assigned the name by which the colleague logs in who looks after them
  * @param list on which they stand
  */
-record OrderFilter(
+public record OrderFilter(
     Pile pile,
     @Nullable Stage stage,
+    @Nullable LocalDate since,
     @Nullable String channel,
     @Nullable String country,
     @Nullable String node,
@@ -34,8 +40,26 @@ record OrderFilter(
     @Nullable String assigned,
     @Nullable String list) {
 
+  private static final Set<String> OPEN_STAGES =
+      Stream.of(Stage.values())
+          .filter(stage -> stage != Stage.DELIVERED && stage != Stage.CANCELLED)
+          .map(Enum::name)
+          .collect(Collectors.toSet());
+
+  /** Held, or kept by a snag: a person must do something. A few ranges of one index. */
+  public static final Condition IS_STUCK =
+      SALES_ORDER
+          .OPEN
+          .isTrue()
+          .and(SALES_ORDER.STAGE.in(OPEN_STAGES))
+          .and(
+              SALES_ORDER
+                  .SNAGGED
+                  .isTrue()
+                  .or(SALES_ORDER.SNAGGED.isFalse().and(SALES_ORDER.HELD.isTrue())));
+
   /** The ready-made piles, each with its count above the list. */
-  enum Pile {
+  public enum Pile {
     OPEN,
     LEAVING_TODAY,
     WAITING,
@@ -45,10 +69,16 @@ record OrderFilter(
     ALL
   }
 
-  Condition condition(LocalDate today) {
+  /**
+   * @param zone the company's
+   */
+  Condition condition(LocalDate today, ZoneId zone) {
     Condition which = pile(pile, today);
     if (stage != null) {
       which = which.and(SALES_ORDER.STAGE.eq(stage.name()));
+    }
+    if (since != null) {
+      which = which.and(SALES_ORDER.STAGE_SINCE.ge(since.atStartOfDay(zone).toInstant()));
     }
     if (isGiven(channel)) {
       which =
@@ -96,10 +126,9 @@ record OrderFilter(
   static Condition pile(Pile pile, LocalDate today) {
     return switch (pile) {
       case OPEN -> SALES_ORDER.OPEN.isTrue();
-      case LEAVING_TODAY -> SALES_ORDER.OPEN.isTrue().and(SALES_ORDER.SHIP_BY.le(today));
+      case LEAVING_TODAY -> SALES_ORDER.OPEN.isTrue().and(SALES_ORDER.LEAVES_ON.le(today));
       case WAITING -> SALES_ORDER.WAITING.isTrue();
-      case STUCK ->
-          SALES_ORDER.OPEN.isTrue().and(SALES_ORDER.HELD.isTrue().or(SALES_ORDER.SNAGGED.isTrue()));
+      case STUCK -> IS_STUCK;
       case UNPAID ->
           SALES_ORDER
               .STAGE

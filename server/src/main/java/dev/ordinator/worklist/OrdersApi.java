@@ -7,6 +7,7 @@ import dev.ordinator.core.orders.Address;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.dispatch.Outbox;
 import dev.ordinator.dispatch.OutboxPosts;
+import dev.ordinator.dispatch.Tracking;
 import dev.ordinator.intake.Amendments;
 import dev.ordinator.orders.Orders;
 import dev.ordinator.orders.PaymentsByHand;
@@ -18,6 +19,7 @@ import dev.ordinator.worklist.Worklist.Sort;
 import io.swagger.v3.oas.annotations.Operation;
 import io.swagger.v3.oas.annotations.tags.Tag;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -53,6 +55,7 @@ class OrdersApi {
   private final Cancellations cancellations;
   private final PaymentsByHand payments;
   private final ProposedReturns proposedReturns;
+  private final Tracking tracking;
   private final OutboxPosts posts;
   private final Outbox outbox;
 
@@ -65,6 +68,7 @@ class OrdersApi {
       Cancellations cancellations,
       PaymentsByHand payments,
       ProposedReturns proposedReturns,
+      Tracking tracking,
       OutboxPosts posts,
       Outbox outbox) {
     this.worklist = worklist;
@@ -75,6 +79,7 @@ class OrdersApi {
     this.cancellations = cancellations;
     this.payments = payments;
     this.proposedReturns = proposedReturns;
+    this.tracking = tracking;
     this.posts = posts;
     this.outbox = outbox;
   }
@@ -83,6 +88,7 @@ class OrdersApi {
   record FilterParams(
       @Nullable Pile pile,
       @Nullable Stage stage,
+      @Nullable LocalDate since,
       @Nullable String channel,
       @Nullable String country,
       @Nullable String node,
@@ -95,6 +101,7 @@ class OrdersApi {
       return new OrderFilter(
           pile == null ? Pile.OPEN : pile,
           stage,
+          since,
           channel,
           country,
           node,
@@ -274,6 +281,13 @@ class OrdersApi {
   @ResponseStatus(HttpStatus.NO_CONTENT)
   void letBe(@PathVariable long id) {
     proposedReturns.letBe(id, who());
+  }
+
+  @Operation(summary = "Settle by hand that a parcel is silent, damaged, lost or comes back")
+  @PostMapping("/{id}/parcels/settle")
+  @ResponseStatus(HttpStatus.NO_CONTENT)
+  void settleParcels(@PathVariable long id) {
+    tracking.settleTrouble(id, who());
   }
 
   @Operation(summary = "Try again to tell the channel or the buyer")

@@ -25,6 +25,9 @@ import org.springframework.stereotype.Component;
 public class SnagQueries {
   private static final int MOST = 200;
 
+  /** Of more than so many, the rest is weighed when some of them are settled. */
+  private static final int WEIGHED = 500;
+
   private final DSLContext db;
 
   SnagQueries(DSLContext db) {
@@ -54,8 +57,22 @@ public class SnagQueries {
       @Nullable Long refusedId,
       @Nullable Long outboxId) {}
 
-  /** Dearest first. */
+  /** How many stand at a channel: a listing to match, or a message that was refused. */
+  public int ofChannels() {
+    return db.fetchCount(
+        SNAG,
+        SNAG.CLOSED_AT.isNull().and(SNAG.LISTING_ID.isNotNull().or(SNAG.REFUSED_ID.isNotNull())));
+  }
+
+  /** Dearest first, of those that have been open longest. */
   public List<OpenSnag> open(String baseCurrency) {
+    List<Long> longest =
+        db.select(SNAG.ID)
+            .from(SNAG)
+            .where(SNAG.CLOSED_AT.isNull())
+            .orderBy(SNAG.ID)
+            .limit(WEIGHED)
+            .fetch(SNAG.ID);
     var value = coalesce(sum(SALES_ORDER.BASE_TOTAL), val(BigDecimal.ZERO)).as("value");
     return db.select(
             SNAG.ID,
@@ -79,7 +96,7 @@ public class SnagQueries {
         .on(SNAG_ORDER.SNAG_ID.eq(SNAG.ID))
         .leftJoin(SALES_ORDER)
         .on(SALES_ORDER.ID.eq(SNAG_ORDER.ORDER_ID))
-        .where(SNAG.CLOSED_AT.isNull())
+        .where(SNAG.ID.in(longest))
         .groupBy(SNAG.ID)
         .orderBy(value.desc(), SNAG.ID)
         .limit(MOST)

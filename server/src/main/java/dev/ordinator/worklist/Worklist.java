@@ -37,7 +37,6 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SortField;
-import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -48,9 +47,6 @@ import org.springframework.stereotype.Component;
 class Worklist {
   private static final int COUNT_UP_TO = 10_000;
   private static final LocalDate NEVER = LocalDate.of(9999, 12, 31);
-
-  /** An order without a date comes after all that have one. */
-  private static final Field<LocalDate> LEAVES = DSL.coalesce(SALES_ORDER.SHIP_BY, DSL.val(NEVER));
 
   private final DSLContext db;
   private final Clock clock;
@@ -88,7 +84,8 @@ class Worklist {
    * One branch of an order's track.
    *
    * @param stop 2 routed, 3 released, 4 packed, 5 shipped, 6 delivered
-   * @param late its ship-by date has passed and it has not left
+   * @param late its ship-by date has passed and it has not left, or its day of arrival and it has
+   *     not arrived
    */
   record Branch(String node, long units, int stop, boolean late, String carrier) {}
 
@@ -118,18 +115,46 @@ class Worklist {
       List<Mark> marks) {}
 
   Slice<Row> page(OrderFilter filter, Sort sort, @Nullable String after, int limit) {
-    Condition where = filter.condition(today()).and(after(sort, after));
-    List<Row> rows = rows(where, order(sort), limit + 1);
+    Condition where = condition(filter).and(after(sort, after));
+    List<Row> rows =
+        rows(SALES_ORDER.ID.in(first(filter.pile(), where, order(sort), limit + 1)), order(sort));
     return Slice.of(rows, limit, r -> key(sort, r));
   }
 
   List<Row> byIds(Collection<Long> ids) {
-    return rows(SALES_ORDER.ID.in(ids), order(Sort.NEWEST), ids.size());
+    return rows(SALES_ORDER.ID.in(ids), order(Sort.NEWEST));
   }
 
   /** How many orders a filter shows; counting stops at 10,000. */
   int count(OrderFilter filter) {
-    return count(filter.condition(today()));
+    return count(condition(filter));
+  }
+
+  private Condition condition(OrderFilter filter) {
+    return filter.condition(today(), settings.timeZone());
+  }
+
+  /**
+   * Those in front, read from an index in its order. All open and done ones are two such lists, of
+   * which one may be in front as a whole.
+   */
+  private List<Long> first(Pile pile, Condition where, List<SortField<?>> order, int limit) {
+    List<Condition> parts =
+        pile == Pile.ALL
+            ? List.of(SALES_ORDER.OPEN.isTrue(), SALES_ORDER.OPEN.isFalse())
+            : List.of(noCondition());
+    List<Long> ids = new ArrayList<>();
+    for (Condition part : parts) {
+      ids.addAll(
+          db.select(SALES_ORDER.ID)
+              .from(SALES_ORDER)
+              .where(part)
+              .and(where)
+              .orderBy(order)
+              .limit(limit)
+              .fetch(SALES_ORDER.ID));
+    }
+    return ids;
   }
 
   Map<Pile, Integer> pileCounts() {
@@ -149,7 +174,7 @@ class Worklist {
         db.select(SALES_ORDER.ID).from(SALES_ORDER).where(which).limit(COUNT_UP_TO));
   }
 
-  private List<Row> rows(Condition where, List<SortField<?>> order, int limit) {
+  private List<Row> rows(Condition where, List<SortField<?>> order) {
     var found =
         db.select(
                 SALES_ORDER.ID,
@@ -178,7 +203,6 @@ class Worklist {
             .from(SALES_ORDER)
             .where(where)
             .orderBy(order)
-            .limit(limit)
             .fetch();
     List<Long> ids = found.getValues(SALES_ORDER.ID);
     Map<Long, List<Branch>> branches = branches(ids);
@@ -258,7 +282,8 @@ class Worklist {
             CONSIGNMENT.UNITS,
             CONSIGNMENT.STATE,
             CONSIGNMENT.SHIP_BY,
-            CONSIGNMENT.SERVICE)
+            CONSIGNMENT.SERVICE,
+            CONSIGNMENT.ARRIVAL_ON)
         .from(CONSIGNMENT)
         .join(NODE)
         .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
@@ -267,7 +292,8 @@ class Worklist {
         .orderBy(CONSIGNMENT.ID)
         .forEach(r -> {
           int stop = stop(ConsignmentState.valueOf(r.value4()));
-          boolean late = stop < 5 && r.value5().isBefore(today);
+          LocalDate until = stop < 5 ? r.value5() : r.value7();
+          boolean late = stop < 6 && until.isBefore(today);
           branches
               .computeIfAbsent(r.value1(), o -> new ArrayList<>())
               .add(new Branch(r.value2(), r.value3(), stop, late, r.value6()));
@@ -342,6 +368,8 @@ class Worklist {
       case HOOK_FAILS -> "webhook fails";
       case STEP_FAILED -> "failed";
       case NOT_TRACKED -> "not tracked";
+      case RULE_TOO_COSTLY -> "rule takes too long";
+      case PARCEL_TROUBLE -> "parcel trouble";
       case TOTAL_DIFFERS -> "total differs";
       case ORDERED_TWICE -> "ordered twice?";
       case MONEY_TO_RETURN -> "cancelled, paid";
@@ -359,7 +387,7 @@ class Worklist {
     return switch (sort) {
       case NEWEST -> List.of(SALES_ORDER.ID.desc());
       case OLDEST -> List.of(SALES_ORDER.ID.asc());
-      case LEAVING -> List.of(LEAVES.asc(), SALES_ORDER.ID.asc());
+      case LEAVING -> List.of(SALES_ORDER.LEAVES_ON.asc(), SALES_ORDER.ID.asc());
       case DEAREST -> List.of(SALES_ORDER.BASE_TOTAL.desc(), SALES_ORDER.ID.desc());
     };
   }
@@ -383,7 +411,8 @@ class Worklist {
         case NEWEST -> SALES_ORDER.ID.lt(id);
         case OLDEST -> SALES_ORDER.ID.gt(id);
         case LEAVING ->
-            row(LEAVES, SALES_ORDER.ID).gt(row(LocalDate.parse(after.substring(0, cut)), id));
+            row(SALES_ORDER.LEAVES_ON, SALES_ORDER.ID)
+                .gt(row(LocalDate.parse(after.substring(0, cut)), id));
         case DEAREST ->
             row(SALES_ORDER.BASE_TOTAL, SALES_ORDER.ID)
                 .lt(row(Long.parseLong(after.substring(0, cut)), id));

@@ -88,6 +88,17 @@ class KitsInPartsTest {
   }
 
   @Test
+  void itIsNotPutTogetherForNobodyCouldSendIt() {
+    Map<String, Object> one =
+        Map.of("nodeId", here.nodeId("CAN"), "quantity", 1, "chosen", Map.of());
+    assertThat(
+            here.mara()
+                .post("/api/stock/items/" + here.itemId("HIVE-KIT") + "/kit/assemblies", one)
+                .toString())
+        .contains("409", "sent in parts");
+  }
+
+  @Test
   void ifOneParcelIsRefusedOnlyWhatWasInItIsSoughtElsewhere() {
     long id = place("PARTS2", 1);
     JsonNode crown = with(parcels(id), "HP-CROWN");

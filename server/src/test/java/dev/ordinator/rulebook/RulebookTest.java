@@ -181,6 +181,16 @@ class RulebookTest {
     assertThat(wrong.body().path("detail").asString()).contains("line 1, column 7");
     JsonNode faults = post("/api/rulebook/expressions", Map.of("text", "total > 5")).body();
     assertThat(faults.get(0).path("what").asString()).contains("total");
+    Answer dear =
+        tryChange(
+            put(
+                rule(
+                    "dear",
+                    "PAID",
+                    "{'is':'expression','text':'skus.all(a, skus.all(b, a != b + b))'}",
+                    note("n"))));
+    assertThat(dear.status()).isEqualTo(422);
+    assertThat(dear.body().path("detail").asString()).contains("more steps than it may");
   }
 
   @Test

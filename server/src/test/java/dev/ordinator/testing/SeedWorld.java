@@ -34,6 +34,7 @@ public final class SeedWorld implements AutoCloseable {
                 "--ordinator.carrier-url=" + standIns.carrier().url(),
                 "--ordinator.rates-url=" + standIns.rates().url(),
                 "--ordinator.key=only-for-tests-0123456789",
+                "--ordinator.private-addresses=true",
                 "--ordinator.working=false",
                 "--server.port=0");
     db = DSL.using(url, PrivateMariaDb.USER, PrivateMariaDb.PASSWORD);

@@ -178,6 +178,7 @@ public final class TestWorld implements AutoCloseable {
         "--spring.mail.port=" + standIns.mailbox().smtpPort(),
         "--ordinator.carrier-url=" + standIns.carrier().url(),
         "--ordinator.key=only-for-tests-0123456789",
+        "--ordinator.private-addresses=true",
         "--ordinator.work-pause=100ms",
         "--ordinator.pull-lease=3s",
         "--ordinator.feed-interval=300ms",

@@ -8,6 +8,7 @@ import dev.ordinator.standins.ShopOrder;
 import dev.ordinator.testing.Sample;
 import dev.ordinator.testing.TestWorld;
 import dev.ordinator.testing.Visitor;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -83,6 +84,21 @@ class WorklistTest {
     for (String pile : List.of("OPEN", "STUCK", "UNPAID", "WAITING", "DONE", "ALL")) {
       assertThat(rows("pile=" + pile)).as(pile).hasSize(piles.path(pile).asInt());
     }
+  }
+
+  @Test
+  void eachStopOnTodayOpensWhatItCounts() {
+    for (JsonNode stop : mara.read("/api/today").path("stops")) {
+      String since = stop.path("since").asString("");
+      String filter =
+          (since.isEmpty() ? "pile=OPEN" : "pile=DONE&since=" + since)
+              + "&stage="
+              + stop.path("stage").asString();
+      assertThat(rows(filter)).as(filter).hasSize(stop.path("orders").asInt());
+    }
+    assertThat(mara.read("/api/today/counts").path("orders").asInt())
+        .isEqualTo(rows("pile=STUCK").size());
+    assertThat(rows("pile=ALL&stage=RELEASED&since=" + LocalDate.now().plusDays(2))).isEmpty();
   }
 
   @Test

@@ -8,6 +8,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -26,6 +27,7 @@ public final class CarrierDesk implements AutoCloseable {
   private static final List<Integer> AFTER = List.of(0, 1, 3, 5);
 
   private final Map<String, Parcel> byKey = new LinkedHashMap<>();
+  private final Map<String, Scan> mishaps = new HashMap<>();
   private final Faults faults = new Faults();
   private final Kept kept;
   private final Web web;
@@ -123,6 +125,11 @@ public final class CarrierDesk implements AutoCloseable {
     return List.copyOf(byKey.values());
   }
 
+  /** Something befalls a parcel now, after which nothing more is heard of it. */
+  public synchronized void mishap(String tracking, String code) {
+    mishaps.put(tracking, new Scan(code, "the depot", clock.now().toString()));
+  }
+
   /** How often a label was asked for, repeats included. */
   public synchronized int labelRequests() {
     return labelRequests;
@@ -217,17 +224,21 @@ public final class CarrierDesk implements AutoCloseable {
         });
   }
 
-  private static List<Scan> scans(Parcel parcel, Instant now) {
+  private List<Scan> scans(Parcel parcel, Instant now) {
     List<Scan> scans = new ArrayList<>();
     if (parcel.collectedAt() == null) {
       return scans;
     }
     Instant start = Instant.parse(parcel.collectedAt());
+    Scan mishap = mishaps.get(parcel.tracking());
     for (int i = 0; i < CODES.size(); i++) {
       Instant at = start.plusSeconds(AFTER.get(i) * parcel.paceSeconds());
-      if (!at.isAfter(now)) {
+      if (!at.isAfter(mishap == null ? now : Instant.parse(mishap.at()))) {
         scans.add(new Scan(CODES.get(i), i == 3 ? parcel.to() : PLACES.get(i), at.toString()));
       }
+    }
+    if (mishap != null) {
+      scans.add(mishap);
     }
     return scans;
   }

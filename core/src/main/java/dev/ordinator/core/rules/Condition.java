@@ -8,6 +8,9 @@ import java.util.stream.Stream;
 public sealed interface Condition
     permits Condition.All, Condition.Any, Condition.None, Condition.Test, Expression {
 
+  /**
+   * @throws Expression.TooCostly if an expression in it takes more steps than it may
+   */
   boolean holds(OrderFacts facts);
 
   /** Whether it may ask what there is in stock. */

@@ -21,6 +21,7 @@ public final class DeskRules {
   private final List<String> notes = new ArrayList<>();
   private final Set<String> notices = new LinkedHashSet<>();
   private final List<Tried> trace = new ArrayList<>();
+  private final List<DeskRule> tooCostly = new ArrayList<>();
   private @Nullable Integer priority;
   private @Nullable ServiceLevel level;
   private @Nullable String ladder;
@@ -69,7 +70,8 @@ public final class DeskRules {
         Optional.ofNullable(list),
         List.copyOf(notes),
         Set.copyOf(notices),
-        List.copyOf(trace));
+        List.copyOf(trace),
+        List.copyOf(tooCostly));
   }
 
   private void tryAll(RuleGroup group, RuleEvent event) {
@@ -81,7 +83,13 @@ public final class DeskRules {
   }
 
   private boolean tryOne(DeskRule rule) {
-    boolean holds = rule.condition().holds(facts);
+    boolean holds;
+    try {
+      holds = rule.condition().holds(facts);
+    } catch (Expression.TooCostly e) {
+      holds = false;
+      tooCostly.add(rule);
+    }
     trace.add(new Tried(rule.id(), rule.name(), holds, holds ? rule.actions() : List.of()));
     if (holds) {
       rule.actions().forEach(this::act);

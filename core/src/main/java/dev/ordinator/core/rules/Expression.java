@@ -1,8 +1,12 @@
 package dev.ordinator.core.rules;
 
+import dev.cel.common.CelAbstractSyntaxTree;
 import dev.cel.common.CelIssue;
 import dev.cel.common.CelOptions;
 import dev.cel.common.CelValidationException;
+import dev.cel.common.CelValidationResult;
+import dev.cel.common.ast.CelExpr;
+import dev.cel.common.navigation.CelNavigableAst;
 import dev.cel.common.types.CelType;
 import dev.cel.common.types.ListType;
 import dev.cel.common.types.NullableType;
@@ -21,29 +25,34 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.function.Function;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
  * A condition in CEL, the Common Expression Language (<a
  * href="https://github.com/google/cel-spec">its definition</a>), over an order's facts and nothing
- * else. It has no loops but those over lists, and these end after {@value #MOST_ITERATIONS} rounds.
- * One that can't be worked out for an order, such as a division by zero, does not hold.
+ * else. It has no loops but those over lists. What it may cost is bounded: texts and lists in
+ * length, patterns in size (they are matched in time linear in the text, as RE2 does), and all of
+ * it in steps. One that can't be worked out for an order, such as a division by zero, does not
+ * hold.
  */
 public final class Expression implements Condition {
   /** Code points. */
   public static final int LONGEST = 1_000;
 
-  private static final int MOST_ITERATIONS = 1_000;
   private static final int DEEPEST = 40;
+  private static final int LARGEST_PATTERN = 200;
   private static final CelOptions LIMITS =
       CelOptions.current()
           .maxExpressionCodePointSize(LONGEST)
           .maxParseRecursionDepth(DEEPEST)
-          .comprehensionMaxIterations(MOST_ITERATIONS)
-          .maxRegexProgramSize(500)
+          .comprehensionMaxIterations(-1) // Budget counts all steps, those of loops among them
+          .maxRegexProgramSize(LARGEST_PATTERN)
           .build();
+  private static final Pattern REPEATS = Pattern.compile("\\{(\\d+)(?:,(\\d+)|,)?\\}");
   private static final Pattern STOCK = Pattern.compile("\\b(available|stockedAt)\\b");
   private static final Map<String, Fact> FACTS = facts();
   private static final CelCompiler COMPILER = compiler();
@@ -69,26 +78,92 @@ public final class Expression implements Condition {
 
   private record Fact(CelType type, Function<OrderFacts, @Nullable Object> of) {}
 
+  /** An order's expression took more steps than it may. */
+  public static final class TooCostly extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    TooCostly(String text) {
+      super("it takes too many steps: " + text);
+    }
+  }
+
   /**
    * @throws IllegalArgumentException if it is not sound; says where
    */
   public Expression(String text) {
     this.text = text;
-    try {
-      this.program = RUNTIME.createProgram(COMPILER.compile(text).getAst());
-    } catch (CelValidationException wrong) {
-      Fault first = faults(text).getFirst();
+    List<Fault> faults = faults(text);
+    if (!faults.isEmpty()) {
+      Fault first = faults.getFirst();
       throw new IllegalArgumentException(
-          "line %d, column %d: %s".formatted(first.line(), first.column(), first.what()), wrong);
-    } catch (CelEvaluationException wrong) {
-      throw new IllegalArgumentException(wrong.getMessage(), wrong);
+          "line %d, column %d: %s".formatted(first.line(), first.column(), first.what()));
+    }
+    try {
+      this.program = program(COMPILER.compile(text).getAst());
+    } catch (CelValidationException impossible) {
+      throw new AssertionError("it has no faults", impossible);
     }
   }
 
   /** What is wrong with a text; nothing if it is an expression that says yes or no. */
   public static List<Fault> faults(String text) {
-    List<CelIssue> issues = COMPILER.compile(text).getErrors();
-    return issues.stream().map(Expression::fault).toList();
+    CelValidationResult compiled = COMPILER.compile(text);
+    try {
+      List<CelIssue> errors = compiled.getErrors();
+      return compiled.hasError()
+          ? errors.stream().map(Expression::fault).toList()
+          : costs(text, compiled.getAst());
+    } catch (CelValidationException impossible) {
+      throw new AssertionError("it has no errors", impossible);
+    }
+  }
+
+  /** What a sound expression would cost, if that is more than it may. */
+  private static List<Fault> costs(String text, CelAbstractSyntaxTree sound) {
+    Optional<String> pattern =
+        CelNavigableAst.fromAst(sound)
+            .getRoot()
+            .allNodes()
+            .flatMap(node -> wrongPattern(node.expr()).stream())
+            .findFirst();
+    if (pattern.isPresent()) {
+      return List.of(new Fault(1, 1, pattern.get()));
+    }
+    try {
+      holds(program(sound), text, LargeOrder.FACTS);
+      return List.of();
+    } catch (TooCostly e) {
+      return List.of(new Fault(1, 1, "for a large order it takes more steps than it may"));
+    }
+  }
+
+  private static Optional<String> wrongPattern(CelExpr expr) {
+    if (expr.getKind() != CelExpr.ExprKind.Kind.CALL || !expr.call().function().equals("matches")) {
+      return Optional.empty();
+    }
+    List<CelExpr> operands = expr.call().args();
+    CelExpr pattern = operands.getLast();
+    if (pattern.getKind() != CelExpr.ExprKind.Kind.CONSTANT) {
+      return Optional.of("a pattern is written out, not put together");
+    }
+    long repeats = 1;
+    Matcher counts = REPEATS.matcher(pattern.constant().stringValue());
+    while (counts.find() && repeats <= LARGEST_PATTERN) {
+      String most = counts.group(2) == null ? counts.group(1) : counts.group(2);
+      // ten digits and more are more than any pattern may have
+      repeats *= most.length() > 9 ? LARGEST_PATTERN + 1 : Math.max(1, Long.parseLong(most));
+    }
+    return repeats > LARGEST_PATTERN
+        ? Optional.of("a pattern repeats at most %d times in all".formatted(LARGEST_PATTERN))
+        : Optional.empty();
+  }
+
+  private static CelRuntime.Program program(CelAbstractSyntaxTree sound) {
+    try {
+      return RUNTIME.createProgram(sound);
+    } catch (CelEvaluationException wrong) {
+      throw new IllegalArgumentException(wrong.getMessage(), wrong);
+    }
   }
 
   private static Fault fault(CelIssue issue) {
@@ -109,14 +184,23 @@ public final class Expression implements Condition {
     return text;
   }
 
+  /**
+   * @throws TooCostly if it takes more steps than it may
+   */
   @Override
   public boolean holds(OrderFacts facts) {
+    return holds(program, text, facts);
+  }
+
+  private static boolean holds(CelRuntime.Program program, String text, OrderFacts facts) {
     Map<String, Object> values = new HashMap<>();
     FACTS.forEach((name, fact) ->
         values.put(name, Objects.requireNonNullElse(fact.of().apply(facts), NullValue.NULL_VALUE)));
+    Budget budget = new Budget(text);
     try {
-      return Boolean.TRUE.equals(program.eval(values));
+      return Boolean.TRUE.equals(program.trace(values, budget));
     } catch (CelEvaluationException cantBe) {
+      budget.requireKept();
       return false;
     }
   }

@@ -18,6 +18,7 @@ import java.util.Set;
  * @param list on which it stands
  * @param notices mail addresses to tell
  * @param trace every rule tried, in order
+ * @param tooCostly those whose condition took more steps than it may; they did not hold
  */
 public record RuleOutcome(
     Set<String> tags,
@@ -36,7 +37,8 @@ public record RuleOutcome(
     Optional<String> list,
     List<String> notes,
     Set<String> notices,
-    List<Tried> trace) {
+    List<Tried> trace,
+    List<DeskRule> tooCostly) {
 
   /**
    * @param held whether its condition held, so that its actions were done

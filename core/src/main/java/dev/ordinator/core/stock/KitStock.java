@@ -40,7 +40,10 @@ public final class KitStock {
     }
   }
 
-  /** Takes what is needed for so many of an item or kit; what was taken is gone for the next. */
+  /**
+   * Takes what is needed for so many of an item or kit; what was taken is gone for the next. A kit
+   * that goes in parts is made of its components only, for each is sent by itself.
+   */
   public Take take(String sku, long quantity, Chosen chosen) {
     Map<String, Long> units = new LinkedHashMap<>();
     Map<String, Long> missing = new LinkedHashMap<>();
@@ -57,13 +60,14 @@ public final class KitStock {
       if (need == null) {
         continue; // it was asked for by several, and is done
       }
-      long ready = Math.min(need, left.getOrDefault(now, 0L));
+      Kit kit = book.kit(now);
+      boolean inParts = kit != null && kit.explode() == Kit.Explode.IN_PARTS && now.equals(sku);
+      long ready = inParts ? 0 : Math.min(need, left.getOrDefault(now, 0L));
       if (ready > 0) {
         units.put(now, ready);
         left.merge(now, -ready, Long::sum);
       }
       long rest = need - ready;
-      Kit kit = book.kit(now);
       if (rest == 0) {
         continue;
       }

@@ -76,17 +76,54 @@ class ExpressionTest {
     assertThat(Expression.faults(text)).isNotEmpty();
   }
 
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "skus.all(a, skus.all(b, a != b + b))",
+        "skus.map(a, skus.map(b, a + b)).size() > 0",
+        "[city].map(a, a + a).map(a, a + a).map(a, a + a).map(a, a + a).map(a, a + a)"
+            + ".map(a, a + a).map(a, a + a).map(a, a + a).exists(a, a == '')",
+        "[skus].map(a, a + a).map(a, a + a).map(a, a + a).map(a, a + a).exists(a, a.size() == 0)",
+        "skus.exists(s, skus.exists(t, t.matches('x*y') || s == ''))",
+        "buyer.matches('(((a{1,30}){1,30}){1,30}){1,30}')",
+        "buyer.matches('a{100000000000000000000}')",
+        "buyer.matches(city + '.*')",
+      })
+  void whatWouldCostMoreThanAnOrderMayIsRefusedWhenItIsWritten(String text) {
+    assertThat(Expression.faults(text)).isNotEmpty();
+    assertThatThrownBy(() -> new Expression(text)).isInstanceOf(IllegalArgumentException.class);
+  }
+
   @Test
-  void endsAfterALimitedTimeAndKeepsLittle() {
+  void whatCostsTooMuchForOneOrderEndsAndIsSaid() {
+    Expression dear =
+        new Expression("units < 50 && skus.all(a, skus.all(b, skus.all(c, a != b + c)))");
     String all = IntStream.range(0, 60).mapToObj(i -> "S" + i).collect(Collectors.joining(","));
     OrderFacts many = order(null, all.split(","));
-    String four = "skus.all(a, skus.all(b, skus.all(c, skus.all(d, a != b + c + d))))";
-    assertThat(Expression.faults(four)).isEmpty();
-    assertThat(new Expression(four).holds(many)).as("13 million rounds are too many").isFalse();
-    String grows = "skus.map(a, skus.map(b, skus.map(c, a + b + c + a + b + c))).size() > 0";
-    assertThat(new Expression(grows).holds(many)).as("so are 216,000 texts").isFalse();
+    assertThatThrownBy(() -> dear.holds(many)).isInstanceOf(Expression.TooCostly.class);
+    DeskRule rule =
+        new DeskRule(
+            "dear",
+            "dear",
+            true,
+            RuleEvent.RECEIVED,
+            null,
+            new Condition.None(List.of(dear)),
+            List.of(new Action.AddTag("t")),
+            false);
+    RuleOutcome outcome = DeskRules.evaluate(rule, many);
+    assertThat(outcome.tooCostly()).containsExactly(rule);
+    assertThat(outcome.anyHeld()).as("nor does its negation hold").isFalse();
+  }
+
+  @Test
+  void patternsAreMatchedInLinearTime() {
     String slow = "buyer.matches('(a*)*(a*)*(a*)*(a*)*b')";
-    assertThat(new Expression(slow).holds(buyer("a".repeat(150)))).as("in linear time").isFalse();
+    assertThat(new Expression(slow).holds(buyer("a".repeat(150)))).isFalse();
+  }
+
+  @Test
+  void neitherLongNorDeepTextsAreRead() {
     assertThat(Expression.faults("true" + " && true".repeat(200))).as("too long").isNotEmpty();
     assertThat(Expression.faults("(".repeat(200) + "true" + ")".repeat(200)))
         .as("too deep")

@@ -63,6 +63,24 @@ class KitStockTest {
   }
 
   @Test
+  void aKitThatGoesInPartsIsNeverSentReadyMadeButMayCompleteAnother() {
+    KitBook book =
+        KitBook.of(
+            List.of(
+                new Kit(
+                    "STAND",
+                    List.of(new Part("LEG", 4), new Part("TOP", 1)),
+                    List.of(),
+                    Explode.IN_PARTS),
+                kit("YARD", new Part("STAND", 1), new Part("GATE", 1))));
+    Map<String, Long> there = Map.of("STAND", 2L, "LEG", 4L, "TOP", 1L, "GATE", 9L);
+    assertThat(KitStock.available(book, "STAND", Chosen.NOTHING, there)).isEqualTo(1);
+    assertThat(new KitStock(book, there).take("STAND", 1, Chosen.NOTHING).units())
+        .isEqualTo(Map.of("LEG", 4L, "TOP", 1L));
+    assertThat(KitStock.available(book, "YARD", Chosen.NOTHING, there)).isEqualTo(3);
+  }
+
+  @Test
   void whileAChoiceIsOpenThereAreAsManyAsTheBestWayGives() {
     Map<String, Long> there =
         Map.of("HIVE", 9L, "SMOKER", 9L, "FRAME", 9L, "SUIT-M", 2L, "SUIT-L", 4L);
