@@ -8235,6 +8235,8 @@ export interface components {
             /** Format: int64 */
             mustLeave: number;
             nodes: components["schemas"]["DispatchBoardNodeRow"][];
+            /** Format: int32 */
+            openSnags: number;
             promises: components["schemas"]["TodayPromise"][];
             since: components["schemas"]["TodaySince"];
             snags: components["schemas"]["SnagQueriesOpenSnag"][];

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { tinykeys } from 'tinykeys';
   import { SvelteSet } from 'svelte/reactivity';
-  import { plural } from '../../parts/format';
+  import { count, plural } from '../../parts/format';
   import { money } from '../../parts/money';
   import Button from '../../parts/Button.svelte';
   import Kbd from '../../parts/Kbd.svelte';
@@ -11,7 +11,8 @@
   import { session } from '../../state/session.svelte';
   import { isGroup, snagRows, type Snag } from './snagRows';
 
-  let { snags }: { snags: Snag[] } = $props();
+  /** Of {@link open} snags those that are shown. */
+  let { snags, open }: { snags: Snag[]; open: number } = $props();
 
   let at = $state(0);
   let actions = $state<(SnagActions | undefined)[]>([]);
@@ -46,7 +47,9 @@
 </script>
 
 <div class="flex items-baseline gap-2.5 px-3 pt-2.5 pb-1">
-  <h2>{snags.length ? `${plural(snags.length, 'snag')}, ${plural(causes, 'cause')}` : 'No snags'}</h2>
+  <h2>{snags.length ? `${plural(open, 'snag')}, ${plural(causes, 'cause')}` : 'No snags'}</h2>
+  {#if open > snags.length}<span class="text-soft">{count(snags.length)} of them here; the others follow</span
+    >{/if}
   <span class="ms-auto text-soft">dearest first ·<Kbd keys="j k e" /></span>
 </div>
 <ul aria-label="Snags">

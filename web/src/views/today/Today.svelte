@@ -50,7 +50,7 @@
         <Promises promises={data.promises} />
       </div>
       <div class="card min-w-0 flex-1 self-start">
-        <SnagList snags={data.snags} />
+        <SnagList snags={data.snags} open={data.openSnags} />
         <p class="border-t border-line px-3 py-2.5 text-soft">
           {since ? `Since you last looked (${ago(data.since.from)})` : 'In the last 24 hours'}:
           {plural(data.since.received, 'order')} in, {count(data.since.routed)} routed by themselves, {plural(

@@ -23,10 +23,10 @@ final class BearerFilter extends OncePerRequestFilter {
       Problem.tooMany("this token has asked too often; wait as long as Retry-After says");
 
   private final MachineTokens tokens;
-  private final MachineRate rate;
+  private final MachineRateLimiter rate;
   private final ProblemWriter problems;
 
-  BearerFilter(MachineTokens tokens, MachineRate rate, ProblemWriter problems) {
+  BearerFilter(MachineTokens tokens, MachineRateLimiter rate, ProblemWriter problems) {
     this.tokens = tokens;
     this.rate = rate;
     this.problems = problems;

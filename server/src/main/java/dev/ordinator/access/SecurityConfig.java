@@ -52,7 +52,7 @@ class SecurityConfig {
   @Bean
   @Order(1)
   SecurityFilterChain machines(
-      HttpSecurity http, MachineTokens tokens, MachineRate rate, ProblemWriter problems)
+      HttpSecurity http, MachineTokens tokens, MachineRateLimiter rate, ProblemWriter problems)
       throws Exception {
     return http.securityMatcher("/api/machine/**", "/api/availability", "/api/promises")
         .authorizeHttpRequests(a ->
@@ -82,7 +82,7 @@ class SecurityConfig {
   @Bean
   SecurityFilterChain access(HttpSecurity http, ProblemWriter problems, Clock clock)
       throws Exception {
-    return http.addFilterBefore(new SessionLife(clock), SecurityContextHolderFilter.class)
+    return http.addFilterBefore(new SessionTimeLimit(clock), SecurityContextHolderFilter.class)
         .authorizeHttpRequests(a ->
             a.dispatcherTypeMatchers(DispatcherType.ERROR)
                 .permitAll()

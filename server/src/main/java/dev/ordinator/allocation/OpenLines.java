@@ -153,12 +153,16 @@ class OpenLines {
     }
     Expression condition = new Expression(expression);
     Set<Long> orders = found.stream().map(FoundLine::order).collect(toSet());
-    Set<Long> asked =
-        facts.now(orders, condition.looksAtStock()).entrySet().stream()
-            .filter(e -> condition.holds(e.getValue()))
-            .map(Map.Entry::getKey)
-            .collect(toSet());
-    return found.stream().filter(f -> asked.contains(f.order())).toList();
+    try {
+      Set<Long> asked =
+          facts.now(orders, condition.looksAtStock()).entrySet().stream()
+              .filter(e -> condition.holds(e.getValue()))
+              .map(Map.Entry::getKey)
+              .collect(toSet());
+      return found.stream().filter(f -> asked.contains(f.order())).toList();
+    } catch (Expression.TooCostly e) {
+      throw Problem.invalid("scope.expression", "it takes more steps for an order than it may");
+    }
   }
 
   private Map<Long, NodeCard> ours(Set<String> codes) {

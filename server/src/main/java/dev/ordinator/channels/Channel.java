@@ -55,6 +55,24 @@ public record Channel(
     }
   }
 
+  /** The same at another address, or shown something else. */
+  public Channel at(URI address, Credentials shown) {
+    return new Channel(
+        id,
+        kind,
+        code,
+        name,
+        address,
+        shown,
+        currency,
+        approval,
+        matchBy,
+        writesBack,
+        feeds,
+        terms,
+        cursor);
+  }
+
   @Override
   public String toString() {
     return "Channel[" + code + "]";

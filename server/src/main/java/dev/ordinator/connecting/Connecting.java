@@ -134,14 +134,12 @@ class Connecting {
   }
 
   /**
-   * Keeps what proves who we are, if the channel lets us in with it. Of a connection that stands
-   * nothing is changed if it does not.
+   * Keeps what proves who we are, if the channel lets us in with it; if not, nothing is changed.
    *
    * @throws Problem if it does not, or if a secret that is kept would be shown to another host
    */
   Found access(long id, Access access, String actor) {
     Channel before = channels.byId(id);
-    boolean connected = isConnected(id);
     URI address = addresses.typed(access.baseUrl(), "baseUrl");
     Credentials kept = before.credentials();
     if (access.secret().isEmpty()
@@ -149,30 +147,24 @@ class Connecting {
         && !isSameHost(address, before.baseUrl())) {
       throw Problem.invalid("secret", "the address leads to another host: type its secret");
     }
-    channels.keepCredentials(
-        id,
-        address,
+    Credentials shown =
         new Credentials(
             access.clientId().strip(),
             access.secret().isEmpty() ? kept.secret() : access.secret(),
-            access.webhookSecret().isEmpty() ? kept.webhookSecret() : access.webhookSecret()));
+            access.webhookSecret().isEmpty() ? kept.webhookSecret() : access.webhookSecret());
+    Found found;
     try {
-      Found found = found(channels.byId(id));
-      if (connected) {
-        noted(before.name() + ": its address or what we show it was changed", actor);
-      } else {
-        stand(id, SetupStep.ORDERS);
-      }
-      return found;
-    } catch (RuntimeException e) {
-      if (connected) {
-        channels.keepCredentials(id, before.baseUrl(), kept);
-      }
-      if (e instanceof ChannelError said) {
-        throw Problem.invalid(said.isNotLetIn() ? "secret" : "baseUrl", Texts.of(said));
-      }
-      throw e;
+      found = found(before.at(address, shown));
+    } catch (ChannelError e) {
+      throw Problem.invalid(e.isNotLetIn() ? "secret" : "baseUrl", Texts.of(e));
     }
+    channels.keepCredentials(id, address, shown);
+    if (isConnected(id)) {
+      noted(before.name() + ": its address or what we show it was changed", actor);
+    } else {
+      stand(id, SetupStep.ORDERS);
+    }
+    return found;
   }
 
   private Found found(Channel channel) {

@@ -17,6 +17,7 @@ import static org.jooq.impl.DSL.sum;
 import static org.jooq.impl.DSL.val;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.network.Closures;
 import dev.ordinator.network.Nodes;
 import dev.ordinator.network.Nodes.NodeCard;
@@ -225,6 +226,13 @@ public class DispatchBoard {
    */
   private List<Condition> parts(@Nullable Doing doing) {
     LocalDate today = clock.instant().atZone(settings.timeZone()).toLocalDate();
+    // of what a channel's depot sends by its own carriers nobody tells us that it has arrived
+    Condition isOurs =
+        CONSIGNMENT.NODE_ID.notIn(
+            nodes.all().stream()
+                .filter(n -> n.kind() == NodeKind.CHANNEL_DEPOT)
+                .map(NodeCard::id)
+                .toList());
     return switch (doing) {
       case null -> List.of(CONSIGNMENT.STATE.eq("RELEASED"), CONSIGNMENT.STATE.eq("PACKED"));
       case PACK -> List.of(CONSIGNMENT.STATE.eq("RELEASED"));
@@ -233,7 +241,9 @@ public class DispatchBoard {
       case NOTHING ->
           List.of(CONSIGNMENT.STATE.eq("HANDED_OVER"), CONSIGNMENT.STATE.eq("IN_TRANSIT"));
       case ASK_CARRIER ->
-          parts(Doing.NOTHING).stream().map(c -> c.and(CONSIGNMENT.ARRIVAL_ON.lt(today))).toList();
+          parts(Doing.NOTHING).stream()
+              .map(c -> c.and(CONSIGNMENT.ARRIVAL_ON.lt(today)).and(isOurs))
+              .toList();
     };
   }
 

@@ -27,16 +27,16 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.Executors;
-import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record1;
 import org.jooq.Select;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.annotation.Bean;
@@ -97,11 +97,17 @@ public class Tracking {
 
   /**
    * @param failures questions in a row that were not answered
-   * @param left when the carrier got it; now, if it has not
-   * @param lastNews when something was heard of it; when it left, if nothing was
+   * @param watched since when: the carrier got it then, or a person has seen to it; now, if it has
+   *     not left
+   * @param lastNews when something was heard of it since; {@code watched}, if nothing was
    */
   private record Parcel(
-      long id, long consignmentId, String tracking, int failures, Instant left, Instant lastNews) {}
+      long id,
+      long consignmentId,
+      String tracking,
+      int failures,
+      Instant watched,
+      Instant lastNews) {}
 
   @Bean
   RecurringTask<Void> trackParcels() {
@@ -112,13 +118,21 @@ public class Tracking {
   /** Each carrier by itself: one that is slow keeps no other's parcels waiting. */
   private void askAll() {
     Instant now = clock.instant();
-    try (var carriers = Executors.newVirtualThreadPerTaskExecutor()) {
-      db.select(CARRIER.ID)
-          .from(CARRIER)
-          .forEach(r ->
-              carriers.submit(() ->
-                  parcels(PARCEL.NEXT_TRACK_AT.le(now).and(CONSIGNMENT.CARRIER_ID.eq(r.value1())))
-                      .forEach(this::ask)));
+    try (var threads = Executors.newVirtualThreadPerTaskExecutor()) {
+      List<CompletableFuture<Void>> asked =
+          db.select(CARRIER.ID)
+              .from(CARRIER)
+              .fetch(r ->
+                  CompletableFuture.runAsync(
+                      () ->
+                          parcels(
+                                  PARCEL
+                                      .NEXT_TRACK_AT
+                                      .le(now)
+                                      .and(CONSIGNMENT.CARRIER_ID.eq(r.value1())))
+                              .forEach(this::ask),
+                      threads));
+      asked.forEach(CompletableFuture::join);
     }
   }
 
@@ -146,15 +160,14 @@ public class Tracking {
         .limit(AT_ONCE)
         .fetch(r -> {
           Instant left = requireNonNullElse(r.value5(), now);
-          Instant lastNews =
-              Stream.of(
-                      left,
-                      requireNonNullElse(r.value6(), left),
-                      requireNonNullElse(r.value7(), left))
-                  .max(Comparator.naturalOrder())
-                  .orElseThrow();
-          return new Parcel(r.value1(), r.value2(), r.value3(), r.value4(), left, lastNews);
+          Instant watched = later(left, r.value7());
+          return new Parcel(
+              r.value1(), r.value2(), r.value3(), r.value4(), watched, later(watched, r.value6()));
         });
+  }
+
+  private static Instant later(Instant one, @Nullable Instant other) {
+    return other != null && other.isAfter(one) ? other : one;
   }
 
   private void ask(Parcel parcel) {
@@ -210,7 +223,7 @@ public class Tracking {
   /** Only when to ask again is written, unless somebody must know. */
   private void nothingNew(Parcel parcel) {
     Instant now = clock.instant();
-    if (ParcelWatch.isGivenUp(parcel.left(), now)) {
+    if (ParcelWatch.isGivenUp(parcel.watched(), now)) {
       transactions.run(
           () -> giveUp(parcel, "it is not delivered 30 days after it left; nobody asks any more"));
       return;
@@ -234,7 +247,11 @@ public class Tracking {
   }
 
   private void giveUp(Parcel parcel, String why) {
-    db.update(PARCEL).setNull(PARCEL.NEXT_TRACK_AT).where(PARCEL.ID.eq(parcel.id())).execute();
+    db.update(PARCEL)
+        .setNull(PARCEL.NEXT_TRACK_AT)
+        .set(PARCEL.TRACK_FAILURES, Math.max(1, parcel.failures()))
+        .where(PARCEL.ID.eq(parcel.id()))
+        .execute();
     snag(SnagCause.NOT_TRACKED, parcel, why);
   }
 
@@ -276,6 +293,7 @@ public class Tracking {
     db.update(PARCEL)
         .set(PARCEL.NEXT_TRACK_AT, clock.instant())
         .set(PARCEL.TRACK_FAILURES, 0)
+        .set(PARCEL.WATCHED_FROM, clock.instant())
         .where(PARCEL.NEXT_TRACK_AT.isNull())
         .and(PARCEL.TRACK_FAILURES.gt(0))
         .and(PARCEL.CONSIGNMENT_ID.in(consignmentsOf(orderId)))

@@ -83,7 +83,7 @@ class RulebookCheck {
       case Condition.All(List<Condition> its) -> parts.addAll(its);
       case Condition.Any(List<Condition> its) -> parts.addAll(its);
       case Condition.None(List<Condition> its) -> parts.addAll(its);
-      case Expression sound -> {}
+      case Expression sound -> sound.costs().ifPresent(fault -> must(false, at, fault.what()));
       case Condition.Test test ->
           must(
               test.values().stream().allMatch(v -> isText(v, 200)),

@@ -91,6 +91,7 @@ class TodayApi {
   /**
    * @param mustLeave consignments due today or overdue; {@code willLeave} of them, those before
    *     their node's cut-off
+   * @param openSnags how many there are, of which {@code snags} are the dearest
    * @param late consignments under way that should have arrived
    */
   record Today(
@@ -102,6 +103,7 @@ class TodayApi {
       List<NodeRow> nodes,
       List<Promise> promises,
       List<SnagQueries.OpenSnag> snags,
+      int openSnags,
       List<Trouble> troubles,
       Since since) {}
 
@@ -130,6 +132,7 @@ class TodayApi {
         nodes,
         promises(),
         snags.open(settings.baseCurrency()),
+        snags.openInAll(),
         troubles(),
         since(since == null ? clock.instant().minusSeconds(24 * 3600) : since));
   }

@@ -64,6 +64,11 @@ public class SnagQueries {
         SNAG.CLOSED_AT.isNull().and(SNAG.LISTING_ID.isNotNull().or(SNAG.REFUSED_ID.isNotNull())));
   }
 
+  /** How many there are, of whatever cause. */
+  public int openInAll() {
+    return db.fetchCount(SNAG, SNAG.CLOSED_AT.isNull());
+  }
+
   /** Dearest first, of those that have been open longest. */
   public List<OpenSnag> open(String baseCurrency) {
     List<Long> longest =

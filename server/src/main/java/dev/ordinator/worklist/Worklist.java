@@ -12,6 +12,7 @@ import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.row;
 
 import dev.ordinator.core.dispatch.ConsignmentState;
+import dev.ordinator.core.network.NodeKind;
 import dev.ordinator.core.orders.PaymentState;
 import dev.ordinator.core.orders.Stage;
 import dev.ordinator.orders.SnagCause;
@@ -283,7 +284,8 @@ class Worklist {
             CONSIGNMENT.STATE,
             CONSIGNMENT.SHIP_BY,
             CONSIGNMENT.SERVICE,
-            CONSIGNMENT.ARRIVAL_ON)
+            CONSIGNMENT.ARRIVAL_ON,
+            NODE.KIND)
         .from(CONSIGNMENT)
         .join(NODE)
         .on(NODE.ID.eq(CONSIGNMENT.NODE_ID))
@@ -293,7 +295,9 @@ class Worklist {
         .forEach(r -> {
           int stop = stop(ConsignmentState.valueOf(r.value4()));
           LocalDate until = stop < 5 ? r.value5() : r.value7();
-          boolean late = stop < 6 && until.isBefore(today);
+          // of what a channel's depot sends nobody tells us that it has arrived
+          boolean told = stop < 5 || !r.value8().equals(NodeKind.CHANNEL_DEPOT.name());
+          boolean late = stop < 6 && told && until.isBefore(today);
           branches
               .computeIfAbsent(r.value1(), o -> new ArrayList<>())
               .add(new Branch(r.value2(), r.value3(), stop, late, r.value6()));

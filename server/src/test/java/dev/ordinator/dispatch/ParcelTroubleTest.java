@@ -1,9 +1,11 @@
 package dev.ordinator.dispatch;
 
 import static dev.ordinator.schema.Tables.CONSIGNMENT;
+import static dev.ordinator.schema.Tables.NODE;
 import static dev.ordinator.schema.Tables.PARCEL;
 import static dev.ordinator.testing.TestWorld.await;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.jooq.impl.DSL.select;
 
 import dev.ordinator.testing.OwnWorld;
 import dev.ordinator.testing.Packer;
@@ -65,6 +67,10 @@ class ParcelTroubleTest {
                 .fetchExists(
                     PARCEL, PARCEL.TRACKING.eq(tracking(order)).and(PARCEL.NEXT_TRACK_AT.isNull())))
         .isTrue();
+    Instant before = Instant.now();
+    assertThat(here.mara().post("/api/orders/" + order + "/try-again", "").status()).isEqualTo(204);
+    await("it is asked about again, and goes on to be")
+        .until(() -> next(order).isAfter(before.plusSeconds(1)));
   }
 
   @Test
@@ -80,6 +86,18 @@ class ParcelTroubleTest {
     JsonNode late = here.mara().read("/api/dispatch/consignments?doing=ASK_CARRIER");
     assertThat(late.findValuesAsString("orderId")).contains(Long.toString(order));
     assertThat(here.mara().read("/api/today").path("late").asInt()).isEqualTo(late.size());
+
+    here.world()
+        .db()
+        .update(CONSIGNMENT)
+        .set(
+            CONSIGNMENT.NODE_ID,
+            select(NODE.ID).from(NODE).where(NODE.KIND.eq("CHANNEL_DEPOT")).limit(1))
+        .where(CONSIGNMENT.ORDER_ID.eq(order))
+        .execute();
+    assertThat(here.mara().read("/api/dispatch/consignments?doing=ASK_CARRIER"))
+        .as("what a channel’s depot sends we hear nothing of")
+        .hasSize(late.size() - 1);
   }
 
   private static long sent(String id) {

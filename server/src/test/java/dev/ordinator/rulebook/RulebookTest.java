@@ -162,6 +162,25 @@ class RulebookTest {
   }
 
   @Test
+  void aLiveRuleThatTakesTooManyStepsDoesNotHoldAndIsSaidUntilItIsWrittenAnew() {
+    String tens = "[0,1,2,3,4,5,6,7,8,9]";
+    String dear =
+        "country == \\u0027FR\\u0027 && T.all(a, T.all(b, T.all(c, T.all(d, a+b+c+d >= 0))))"
+            .replace("T", tens);
+    String condition = "{'is':'expression','text':'" + dear + "'}";
+    String was = rule("nested", "PAID", condition, note("met"));
+    makeLive(change(put(was)), "cheap for most");
+    arrives("RB90", "FR");
+    assertThat(timeline("RB90")).doesNotContain("met");
+    assertThat(here.mara().read("/api/today").path("snags").findValuesAsString("cause"))
+        .contains("RULE_TOO_COSTLY");
+    String shorter = rule("nested", "PAID", test("COUNTRY", "IS", "FR"), note("met"));
+    makeLive(change(put(shorter, was)), "as a test");
+    assertThat(here.mara().read("/api/today").path("snags").findValuesAsString("cause"))
+        .doesNotContain("RULE_TOO_COSTLY");
+  }
+
+  @Test
   void anExpressionSaysWhatTheBuilderCantAndWhatIsWrongInItIsSaidWithItsPlace() {
     String abroad =
         "{'is':'expression','text':'country != \\u0027NL\\u0027 && skus.exists(s, s.size() > 3)'}";
@@ -185,7 +204,7 @@ class RulebookTest {
         tryChange(
             put(
                 rule(
-                    "dear",
+                    "too-dear",
                     "PAID",
                     "{'is':'expression','text':'skus.all(a, skus.all(b, a != b + b))'}",
                     note("n"))));

@@ -49,7 +49,8 @@ public final class Expression implements Condition {
       CelOptions.current()
           .maxExpressionCodePointSize(LONGEST)
           .maxParseRecursionDepth(DEEPEST)
-          .comprehensionMaxIterations(-1) // Budget counts all steps, those of loops among them
+          .comprehensionMaxIterations(
+              -1) // EvaluationBudget counts all steps, those of loops among them
           .maxRegexProgramSize(LARGEST_PATTERN)
           .build();
   private static final Pattern REPEATS = Pattern.compile("\\{(\\d+)(?:,(\\d+)|,)?\\}");
@@ -60,6 +61,7 @@ public final class Expression implements Condition {
       CelRuntimeFactory.standardCelRuntimeBuilder().setOptions(LIMITS).build();
 
   private final String text;
+  private final Optional<String> wrongPattern;
   private final CelRuntime.Program program;
 
   /**
@@ -88,53 +90,58 @@ public final class Expression implements Condition {
   }
 
   /**
+   * What it costs is not looked at: one that was kept before stays readable.
+   *
    * @throws IllegalArgumentException if it is not sound; says where
    */
   public Expression(String text) {
     this.text = text;
-    List<Fault> faults = faults(text);
-    if (!faults.isEmpty()) {
-      Fault first = faults.getFirst();
+    CelValidationResult compiled = COMPILER.compile(text);
+    List<CelIssue> errors = compiled.getErrors();
+    if (!errors.isEmpty()) {
+      Fault first = fault(errors.getFirst());
       throw new IllegalArgumentException(
           "line %d, column %d: %s".formatted(first.line(), first.column(), first.what()));
     }
     try {
-      this.program = program(COMPILER.compile(text).getAst());
-    } catch (CelValidationException impossible) {
-      throw new AssertionError("it has no faults", impossible);
+      CelAbstractSyntaxTree tree = compiled.getAst();
+      this.wrongPattern = wrongPattern(tree);
+      this.program = RUNTIME.createProgram(tree);
+    } catch (CelValidationException | CelEvaluationException wrong) {
+      throw new IllegalArgumentException(wrong.getMessage(), wrong);
     }
   }
 
-  /** What is wrong with a text; nothing if it is an expression that says yes or no. */
+  /**
+   * What is wrong with a text, and what in it costs more than it may; nothing if it is an
+   * expression that says yes or no.
+   */
   public static List<Fault> faults(String text) {
-    CelValidationResult compiled = COMPILER.compile(text);
+    List<CelIssue> errors = COMPILER.compile(text).getErrors();
+    return errors.isEmpty()
+        ? new Expression(text).costs().stream().toList()
+        : errors.stream().map(Expression::fault).toList();
+  }
+
+  /** What in it costs more than it may, for an order larger than nearly all. */
+  public Optional<Fault> costs() {
     try {
-      List<CelIssue> errors = compiled.getErrors();
-      return compiled.hasError()
-          ? errors.stream().map(Expression::fault).toList()
-          : costs(text, compiled.getAst());
-    } catch (CelValidationException impossible) {
-      throw new AssertionError("it has no errors", impossible);
+      holds(LargeOrder.FACTS);
+      return Optional.empty();
+    } catch (TooCostly e) {
+      return Optional.of(
+          new Fault(
+              1, 1, wrongPattern.orElse("for a large order it takes more steps than it may")));
     }
   }
 
-  /** What a sound expression would cost, if that is more than it may. */
-  private static List<Fault> costs(String text, CelAbstractSyntaxTree sound) {
-    Optional<String> pattern =
-        CelNavigableAst.fromAst(sound)
-            .getRoot()
-            .allNodes()
-            .flatMap(node -> wrongPattern(node.expr()).stream())
-            .findFirst();
-    if (pattern.isPresent()) {
-      return List.of(new Fault(1, 1, pattern.get()));
-    }
-    try {
-      holds(program(sound), text, LargeOrder.FACTS);
-      return List.of();
-    } catch (TooCostly e) {
-      return List.of(new Fault(1, 1, "for a large order it takes more steps than it may"));
-    }
+  /** A pattern that may cost more than steps can count. */
+  private static Optional<String> wrongPattern(CelAbstractSyntaxTree tree) {
+    return CelNavigableAst.fromAst(tree)
+        .getRoot()
+        .allNodes()
+        .flatMap(node -> wrongPattern(node.expr()).stream())
+        .findFirst();
   }
 
   private static Optional<String> wrongPattern(CelExpr expr) {
@@ -156,14 +163,6 @@ public final class Expression implements Condition {
     return repeats > LARGEST_PATTERN
         ? Optional.of("a pattern repeats at most %d times in all".formatted(LARGEST_PATTERN))
         : Optional.empty();
-  }
-
-  private static CelRuntime.Program program(CelAbstractSyntaxTree sound) {
-    try {
-      return RUNTIME.createProgram(sound);
-    } catch (CelEvaluationException wrong) {
-      throw new IllegalArgumentException(wrong.getMessage(), wrong);
-    }
   }
 
   private static Fault fault(CelIssue issue) {
@@ -189,14 +188,13 @@ public final class Expression implements Condition {
    */
   @Override
   public boolean holds(OrderFacts facts) {
-    return holds(program, text, facts);
-  }
-
-  private static boolean holds(CelRuntime.Program program, String text, OrderFacts facts) {
+    if (wrongPattern.isPresent()) {
+      throw new TooCostly(text);
+    }
     Map<String, Object> values = new HashMap<>();
     FACTS.forEach((name, fact) ->
         values.put(name, Objects.requireNonNullElse(fact.of().apply(facts), NullValue.NULL_VALUE)));
-    Budget budget = new Budget(text);
+    EvaluationBudget budget = new EvaluationBudget(text);
     try {
       return Boolean.TRUE.equals(program.trace(values, budget));
     } catch (CelEvaluationException cantBe) {

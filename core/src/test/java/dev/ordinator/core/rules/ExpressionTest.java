@@ -81,6 +81,8 @@ class ExpressionTest {
       strings = {
         "skus.all(a, skus.all(b, a != b + b))",
         "skus.map(a, skus.map(b, a + b)).size() > 0",
+        "[0,1,2,3,4,5,6,7,8,9].all(a, [0,1,2,3,4,5,6,7,8,9].all(b, [0,1,2,3,4,5,6,7,8,9].all(c,"
+            + " [0,1,2,3,4,5,6,7,8,9].all(d, a + b + c + d >= 0))))",
         "[city].map(a, a + a).map(a, a + a).map(a, a + a).map(a, a + a).map(a, a + a)"
             + ".map(a, a + a).map(a, a + a).map(a, a + a).exists(a, a == '')",
         "[skus].map(a, a + a).map(a, a + a).map(a, a + a).map(a, a + a).exists(a, a.size() == 0)",
@@ -91,7 +93,10 @@ class ExpressionTest {
       })
   void whatWouldCostMoreThanAnOrderMayIsRefusedWhenItIsWritten(String text) {
     assertThat(Expression.faults(text)).isNotEmpty();
-    assertThatThrownBy(() -> new Expression(text)).isInstanceOf(IllegalArgumentException.class);
+    Expression kept = new Expression(text);
+    assertThatThrownBy(() -> kept.holds(LargeOrder.FACTS))
+        .as("what was kept before is read, and doesn’t hold")
+        .isInstanceOf(Expression.TooCostly.class);
   }
 
   @Test

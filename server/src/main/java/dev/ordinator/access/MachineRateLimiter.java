@@ -16,7 +16,7 @@ import org.springframework.stereotype.Component;
  * steadily (token bucket). Each instance of the application counts by itself.
  */
 @Component
-class MachineRate {
+class MachineRateLimiter {
   private static final int MINUTE = 60_000;
 
   private final int perMinute;
@@ -24,11 +24,11 @@ class MachineRate {
   private final Map<Long, Bucket> buckets = new ConcurrentHashMap<>();
 
   @Autowired
-  MachineRate(OrdinatorSettings settings, Clock clock) {
+  MachineRateLimiter(OrdinatorSettings settings, Clock clock) {
     this(settings.machineRequestsPerMinute(), clock);
   }
 
-  MachineRate(int perMinute, Clock clock) {
+  MachineRateLimiter(int perMinute, Clock clock) {
     this.perMinute = perMinute;
     this.clock = clock;
   }
@@ -55,10 +55,8 @@ class MachineRate {
             buckets.compute(
                 tokenId,
                 (id, before) -> {
-                  Bucket full = new Bucket(perMinute, now, true);
-                  return before == null
-                      ? full.take(perMinute, now)
-                      : before.take(filled(before, now), now);
+                  Bucket known = before == null ? new Bucket(perMinute, now, true) : before;
+                  return known.take(filled(known, now), now);
                 }));
     return after.given()
         ? Duration.ZERO

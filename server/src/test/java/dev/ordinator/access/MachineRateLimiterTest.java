@@ -9,10 +9,10 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import org.junit.jupiter.api.Test;
 
-class MachineRateTest {
+class MachineRateLimiterTest {
   private Instant now = Instant.parse("2026-12-02T12:00:00Z");
-  private final MachineRate rate =
-      new MachineRate(
+  private final MachineRateLimiter rate =
+      new MachineRateLimiter(
           60,
           new Clock() {
             @Override

@@ -7,7 +7,7 @@ import java.util.Collection;
 import java.util.Map;
 
 /** Counts what one evaluation of an expression costs, and ends it when that is too much. */
-final class Budget implements CelEvaluationListener {
+final class EvaluationBudget implements CelEvaluationListener {
   private static final int MOST_STEPS = 20_000;
 
   /** Steps that looking for a pattern in the longest text comes to. */
@@ -20,7 +20,7 @@ final class Budget implements CelEvaluationListener {
   private int steps;
   private boolean kept = true;
 
-  Budget(String text) {
+  EvaluationBudget(String text) {
     this.text = text;
   }
 

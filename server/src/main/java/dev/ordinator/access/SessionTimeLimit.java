@@ -12,12 +12,12 @@ import java.time.Instant;
 import org.springframework.web.filter.OncePerRequestFilter;
 
 /** Ends a session when a long working day is over, however busy it is. */
-final class SessionLife extends OncePerRequestFilter {
+final class SessionTimeLimit extends OncePerRequestFilter {
   static final Duration LONGEST = Duration.ofHours(14);
 
   private final Clock clock;
 
-  SessionLife(Clock clock) {
+  SessionTimeLimit(Clock clock) {
     this.clock = clock;
   }
 
@@ -27,11 +27,13 @@ final class SessionLife extends OncePerRequestFilter {
       throws ServletException, IOException {
     HttpSession session = request.getSession(false);
     if (session != null
-        && Instant.ofEpochMilli(session.getCreationTime())
-            .plus(LONGEST)
-            .isBefore(clock.instant())) {
+        && isOver(Instant.ofEpochMilli(session.getCreationTime()), clock.instant())) {
       session.invalidate();
     }
     chain.doFilter(request, response);
+  }
+
+  static boolean isOver(Instant begun, Instant now) {
+    return begun.plus(LONGEST).isBefore(now);
   }
 }
